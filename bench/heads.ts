@@ -3,10 +3,10 @@ import { join } from 'node:path';
 import { writeLargeSite } from '../demo/large/build.ts';
 import { compileDraft } from '../apps/server/src/features/draft/compileDraft.ts';
 import { decide } from '../apps/server/src/features/draft/decide.ts';
-import { headsFrom, headSources } from '../apps/server/src/features/draft/heads/heads.ts';
-import { headRecords } from '../apps/server/src/features/draft/heads/records.ts';
-import { draftAt, history, siteState } from '../apps/server/src/features/draft/history.ts';
-import { allPages } from '../apps/server/src/features/draft/pageFiles.ts';
+import { deriveHeads, readHeadSources } from '../apps/server/src/features/draft/heads/heads.ts';
+import { readHeadRecords } from '../apps/server/src/features/draft/heads/records.ts';
+import { foldDraftAt, readHistory, readSiteState } from '../apps/server/src/features/draft/history.ts';
+import { readAllPages } from '../apps/server/src/features/draft/pageFiles.ts';
 import type { Figure } from './figures.ts';
 import { median, openBenchHouse, timed, type BenchHouse } from './house.ts';
 
@@ -22,25 +22,25 @@ export async function headsBench(): Promise<Figure[]> {
     const site = await house.bringIn('Heads', folder);
     await house.quiet();
     const { db } = house.deps;
-    const importId = (await siteState(db, site)).currentImport ?? '';
+    const importId = (await readSiteState(db, site)).currentImport ?? '';
     await set(
       house,
       site,
       ['canonical', 'share', 'breadcrumb', 'article'].map((name) => ({ scope: EVERYWHERE, name, text: 'on' })),
     );
-    const sources = await headSources(db, site, importId);
+    const sources = await readHeadSources(db, site, importId);
     const [reading, reckoning]: [number[], number[]] = [[], []];
     let pages = 0;
     for (let run = 0; run <= RUNS; run += 1) {
       await set(house, site, [{ scope: EVERYWHERE, name: 'meta:author', text: `Author ${run}` }]);
-      const { version } = await siteState(db, site);
-      const draft = draftAt(await history(db, site), version);
-      const files = await allPages(db, importId, draft);
+      const { version } = await readSiteState(db, site);
+      const draft = foldDraftAt(await readHistory(db, site), version);
+      const files = await readAllPages(db, importId, draft);
       const readMs = await timed(async () => {
-        await headRecords(db, site, importId);
+        await readHeadRecords(db, site, importId);
       });
       const reckonMs = await timed(() => {
-        const heads = headsFrom(draft, files, sources, 'https://large.example');
+        const heads = deriveHeads(draft, files, sources, 'https://large.example');
         for (const id of files.keys()) heads.of(id);
       });
       pages = files.size;
@@ -60,7 +60,7 @@ export async function headsBench(): Promise<Figure[]> {
     await set(house, site, [{ scope: { kind: 'branch', page: root.id }, name: 'meta:author', text: 'Of the branch' }]);
     await house.quiet();
     // The way back from what is compiled now to the version before it is the same work, and nobody else does it.
-    const { version } = await siteState(db, site);
+    const { version } = await readSiteState(db, site);
     let compiled = 0;
     await compileDraft(house.deps, site, {
       version: version - 1,
@@ -95,7 +95,7 @@ async function set(
   site: string,
   settings: readonly { scope: { kind: 'everywhere' } | { kind: 'branch'; page: string }; name: string; text: string }[],
 ): Promise<void> {
-  const { version } = await siteState(deps.db, site);
+  const { version } = await readSiteState(deps.db, site);
   await decide(deps, site, owner, {
     version,
     decision: { kind: 'head', settings: settings.map((each) => ({ ...each, own: null })) },

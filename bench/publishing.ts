@@ -8,7 +8,7 @@ import { writeLargeSite } from '../demo/large/build.ts';
 import { applyImport } from '../apps/server/src/features/imports/applyImport.ts';
 import { importFolder } from '../apps/server/src/features/imports/upload.ts';
 import { decide } from '../apps/server/src/features/draft/decide.ts';
-import { changesBetween } from '../apps/server/src/features/changes/changes.ts';
+import { readChangesBetween } from '../apps/server/src/features/changes/changes.ts';
 import type { ReleaseContents } from '../apps/server/src/features/shared/releaseList.ts';
 import { publish, rollBack } from '../apps/server/src/features/releases/publish.ts';
 import type { Figure } from './figures.ts';
@@ -129,7 +129,7 @@ async function rollingBack(
     let found = 0;
     // The first time every page is compared; what was said then is kept.
     const ms = await timed(async () => {
-      found = (await changesBetween(deps, before, after)).difference.changed.length;
+      found = (await readChangesBetween(deps, before, after)).difference.changed.length;
     });
     if (run === 0) firstMs = ms;
     else list.push(ms);

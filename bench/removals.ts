@@ -3,8 +3,8 @@ import { chromium } from '@playwright/test';
 import { join } from 'node:path';
 import { writeLargeSite } from '../demo/large/build.ts';
 import { decide } from '../apps/server/src/features/draft/decide.ts';
-import { siteState } from '../apps/server/src/features/draft/history.ts';
-import { removalList } from '../apps/server/src/features/removals/list.ts';
+import { readSiteState } from '../apps/server/src/features/draft/history.ts';
+import { readRemovalList } from '../apps/server/src/features/removals/list.ts';
 import type { Figure } from './figures.ts';
 import { median, openBenchHouse, timed, type BenchHouse } from './house.ts';
 import { scrolled, signedIn } from './ledgers.ts';
@@ -28,7 +28,7 @@ export async function removalsBench(): Promise<Figure[]> {
     const group = await branchOf(house, site);
     await house.quiet();
     const { db } = house.deps;
-    const importId = (await siteState(db, site)).currentImport ?? '';
+    const importId = (await readSiteState(db, site)).currentImport ?? '';
     const [removing, back, updating]: [number[], number[], number[]] = [[], [], []];
     let size = 0;
     for (let run = 0; run <= RUNS; run += 1) {
@@ -44,7 +44,7 @@ export async function removalsBench(): Promise<Figure[]> {
       });
       // Compiling follows by itself; what is measured is the act.
       await house.quiet();
-      const { version } = await siteState(db, site);
+      const { version } = await readSiteState(db, site);
       size = (
         await db.one<{ n: number }>(
           `select jsonb_array_length(body->'thing'->'nodes') as n from decision where site_id = $1 and seq = $2`,
@@ -70,7 +70,7 @@ export async function removalsBench(): Promise<Figure[]> {
     }
     await manyRemovals(house, site, importId);
     const listMs = await timed(async () => {
-      await removalList(house.deps, site);
+      await readRemovalList(house.deps, site);
     });
     await house.quiet();
     const page = await signedIn(browser, house.url);
@@ -110,14 +110,14 @@ async function change(
   site: string,
   decision: Parameters<typeof decide>[3]['decision'],
 ): Promise<string | null> {
-  const { version } = await siteState(house.deps.db, site);
+  const { version } = await readSiteState(house.deps.db, site);
   return (await decide(house.deps, site, house.owner, { version, decision })).made;
 }
 
 /** The sections that hold so many pages, put under one group. */
 async function branchOf(house: BenchHouse, site: string): Promise<string> {
   const { db } = house.deps;
-  const { currentImport, version } = await siteState(db, site);
+  const { currentImport, version } = await readSiteState(db, site);
   const group = await change(house, site, { kind: 'add-group', title: 'Part one', parent: null, after: null });
   const sections = await db.many<{ id: string }>(
     `select page_id as id from source_file where import_id = $1 and path ~ '^section-[0-9]+/index.html$' order by length(path), path limit $2`,
@@ -140,7 +140,7 @@ async function branchOf(house: BenchHouse, site: string): Promise<string> {
 /** One page each, as if people had removed them one by one. */
 async function manyRemovals(house: BenchHouse, site: string, importId: string): Promise<void> {
   const { db } = house.deps;
-  const { version } = await siteState(db, site);
+  const { version } = await readSiteState(db, site);
   const pages = await db.many<{ id: string }>(
     'select page_id as id from source_file where import_id = $1 and page_id is not null and path <> $3 order by path desc limit $2',
     [importId, REMOVALS, 'index.html'],

@@ -3,7 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { addListed } from '../apps/server/src/features/redirects/routes.ts';
-import { redirectRows } from '../apps/server/src/features/redirects/rows.ts';
+import { readRedirectRows } from '../apps/server/src/features/redirects/rows.ts';
 import type { Figure } from './figures.ts';
 import { openBenchHouse } from './house.ts';
 import { scrolled, signedIn } from './ledgers.ts';
@@ -35,7 +35,7 @@ export async function settlingBench(): Promise<Figure[]> {
     );
     await house.quiet();
     const before = performance.now();
-    await redirectRows(house.deps, site);
+    await readRedirectRows(house.deps, site);
     console.log(`rows of ${ADDRESSES} reckoned in ${Math.round(performance.now() - before)} ms`);
     const page = await signedIn(browser, house.url);
     const list = await scrolled(page, `${house.url}/sites/${site}/redirects`, 'option');

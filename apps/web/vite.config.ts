@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import { defineConfig, type Plugin } from 'vite';
 import vuetify from 'vite-plugin-vuetify';
 import { isPlain, type Catalogue } from '../../packages/words/src/catalogue.ts';
-import { stretched, stretchedText } from '../../packages/words/src/stretched.ts';
+import { stretch, stretchedText } from '../../packages/words/src/stretched.ts';
 import { ofSites } from '../../packages/words/src/en/ofSites.ts';
 
 const MESSAGES = [{ file: 'ofSites', words: ofSites }] as const;
@@ -32,7 +32,7 @@ function asScript(catalogue: Catalogue<string>, ignoreTag: boolean, isStretched:
   const readPattern = (pattern: string) => {
     if (isPlain(pattern)) return isStretched ? stretchedText(pattern) : pattern;
     const elements = parse(pattern, { ignoreTag });
-    return isStretched ? stretched(elements) : elements;
+    return isStretched ? stretch(elements) : elements;
   };
   const read = Object.entries(catalogue).map(([subject, words]) => [
     subject,

@@ -1,7 +1,7 @@
 /** Real sites that nobody here wrote, from Debian's documentation packages, as pages with title and text. */
 import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import { join, relative } from 'node:path';
-import { mainElement, parseForReading, readDocument, textOf } from '@fastigium/core/html';
+import { findMainElement, parseForReading, readDocument, collectText } from '@fastigium/core/html';
 import type { MapPage } from './maps.ts';
 
 export interface Corpus {
@@ -39,7 +39,7 @@ function pagesIn(folder: string): MapPage[] {
     const file = join(entry.parentPath, entry.name);
     const document = parseForReading(readFileSync(file));
     const { title } = readDocument(document);
-    const text = textOf(mainElement(document) ?? document.root);
+    const text = collectText(findMainElement(document) ?? document.root);
     if (title === undefined || title === '') continue;
     pages.push({ url: `/${relative(folder, file).replace(/\.en$/, '')}`, title, text: text.slice(0, TEXT_LETTERS) });
   }

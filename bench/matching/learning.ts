@@ -4,17 +4,17 @@ import {
   BRANCH_EVIDENCE,
   BRANCH_LENGTH,
   EVIDENCE,
-  first,
+  believeFirst,
   hold,
   holdMore,
-  later,
+  believeLater,
   LATER_ROUNDS,
   Matcher,
   NONE_EVIDENCE,
   NONE_LENGTH,
   PAIR_LENGTH,
   KNOWLEDGE,
-  softmax,
+  applySoftmax,
   teach,
   type Belief,
   type Calibration,
@@ -104,7 +104,7 @@ function prepare({ name, old, new: pages, truth }: RedirectMap, weight: number, 
   };
   const believe = (model: Model, rounds: number): Belief[] => {
     const compared = profiles.map((profile) => matcher.compare(profile));
-    let beliefs = compared.map((each) => first(each, model));
+    let beliefs = compared.map((each) => believeFirst(each, model));
     const held = compared.map((each) => hold(each, model));
     for (let round = 0; round < rounds; round += 1) {
       const taught = teach(olds, profiles, beliefs, new Map(), indexOf, matcher);
@@ -115,7 +115,7 @@ function prepare({ name, old, new: pages, truth }: RedirectMap, weight: number, 
           matcher,
           model,
         );
-        return later(matcher, each, taught, at, beliefs[at], model);
+        return believeLater(matcher, each, taught, at, beliefs[at], model);
       });
     }
     return beliefs;
@@ -137,7 +137,7 @@ function prepare({ name, old, new: pages, truth }: RedirectMap, weight: number, 
         let besides: Float64Array = new Float64Array(compared.candidates.length * BRANCH_EVIDENCE.length);
         if (taught && from) {
           const held = hold(compared, from.model);
-          later(matcher, held, taught, at, beliefs[at], from.model);
+          believeLater(matcher, held, taught, at, beliefs[at], from.model);
           compared.none.set(held.none);
           const claims = new Map(
             (beliefs[at]?.pages ?? []).map((page, i) => [page, beliefs[at]?.probabilities[i] ?? 0]),
@@ -241,7 +241,7 @@ function descend(
   }
   for (let i = 0; i < NONE_EVIDENCE.length; i += 1)
     scores[count] = (scores[count] ?? 0) + (none[i] ?? 0) * (weights[noneAt + i] ?? 0);
-  softmax(scores);
+  applySoftmax(scores);
   for (let at = 0; at <= count; at += 1) {
     const error = ((scores[at] ?? 0) - (at === right ? 1 : 0)) * weight;
     if (Math.abs(error) < 1e-6) continue;

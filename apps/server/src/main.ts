@@ -1,8 +1,8 @@
 import { pino } from 'pino';
 import { readConfig, type Config } from './config/config.ts';
-import { shortError } from './http/shortError.ts';
+import { shortenError } from './http/shortError.ts';
 import { startServer } from './server.ts';
-import { speak, toldBy } from './words.ts';
+import { speak, createTellers } from './words.ts';
 
 /** "Something was found in an unconfigured or misconfigured state" (sysexits.h); systemd does not start it again for that. */
 const MISCONFIGURED = 78;
@@ -23,7 +23,7 @@ const log = pino({
   base: { service: 'fastigium' },
   redact: ['*.password', '*.token', '*.secret', '*.cookie', '*.authorization', '*.key'],
   // What a database says of a row it refused holds what was in it.
-  serializers: { err: shortError },
+  serializers: { err: shortenError },
 });
 
 try {
@@ -50,6 +50,6 @@ try {
   process.on('disconnect', stop);
 } catch (error) {
   log.fatal({ err: error }, 'cannot start');
-  process.stderr.write(`Fastigium cannot start: ${speak(toldBy(error))}\n`);
+  process.stderr.write(`Fastigium cannot start: ${speak(createTellers(error))}\n`);
   process.exit(1);
 }

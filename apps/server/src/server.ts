@@ -3,20 +3,20 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
 import { openStudio } from './adapters/browser/browser.ts';
-import { hostsBy } from './adapters/host/hosts.ts';
-import { httpHost } from './adapters/host/httpHost.ts';
+import { createHosts } from './adapters/host/hosts.ts';
+import { createHttpHost } from './adapters/host/httpHost.ts';
 import { openMail } from './adapters/mail/mail.ts';
 import { openWorld } from './adapters/world/world.ts';
 import { createApp } from './app.ts';
 import type { Config } from './config/config.ts';
 import { connect } from './db/database.ts';
 import { listen } from './db/events.ts';
-import { databasePlaces } from './db/places.ts';
+import { createDatabasePlaces } from './db/places.ts';
 import { migrate } from './db/migrate.ts';
 import { feelPulse } from './db/pulse.ts';
 import { loadDemo, readScenario } from './demo.ts';
 import type { Deps } from './deps.ts';
-import { certificateJob } from './features/address/certificateJob.ts';
+import { createCertificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
 import { startTelling } from './features/telling/deliver.ts';
 import { startWatching } from './features/watch/schedule.ts';
@@ -31,7 +31,7 @@ import { gatherJob } from './features/redirects/gather/gatherJob.ts';
 import { proveJob } from './features/redirects/prove/proveJob.ts';
 import { suggestJob } from './features/redirects/suggest/suggestJob.ts';
 import { suggestAgain } from './features/shared/suggestSoon.ts';
-import { pictureJob, picturesSoon } from './features/pictures/pictureJob.ts';
+import { createPictureJob, enqueuePictures } from './features/pictures/pictureJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
 import { startSetTimes } from './features/releases/setTime.ts';
 import { checkDraft } from './features/snags/checkDraft.ts';
@@ -39,7 +39,7 @@ import { checkRedirects } from './features/snags/redirectSnags.ts';
 import type { JobHandler, JobRun } from './jobs/queue.ts';
 import type { Repeated } from './jobs/repeat.ts';
 import { startWorker } from './jobs/worker.ts';
-import { previewLinks } from './features/previews/links.ts';
+import { createPreviewLinks } from './features/previews/links.ts';
 import { createPreviewApp } from './features/previews/previewApp.ts';
 import { checkSealKeys } from './features/sealed/sealedSecrets.ts';
 import { sealWith } from './secrets.ts';
@@ -66,7 +66,7 @@ export async function startServer(
   options: { log: Logger; migrations: string; worker: string },
 ): Promise<RunningServer> {
   const { log } = options;
-  const places = databasePlaces(config.databaseUrls);
+  const places = createDatabasePlaces(config.databaseUrls);
   await places.look();
   const db = connect(places.url, (error) => log.warn({ err: error }, 'idle database connection'));
   const applied = await migrate(db, options.migrations);
@@ -76,7 +76,7 @@ export async function startServer(
   const { host } = config;
   const standIn =
     host &&
-    httpHost({
+    createHttpHost({
       controlUrl: host.controlUrl,
       token: host.token,
       urlOf: (site) => `http://${site}.localhost:${host.publicPort}/`,
@@ -84,7 +84,7 @@ export async function startServer(
   const seal = sealWith(config.sealKeys);
   await checkSealKeys(db, seal);
   const world = await openWorld(config.world);
-  const hosts = hostsBy(standIn, { seal, gate: world.gate, places: config.places });
+  const hosts = createHosts(standIn, { seal, gate: world.gate, places: config.places });
   const stopping = new AbortController();
   const pulse = feelPulse(places, () => {
     log.warn('the database is another server, or was started again; connections are made anew');
@@ -112,7 +112,11 @@ export async function startServer(
       : undefined;
 
   const ports = { app: 0, preview: 0 };
-  const links = previewLinks({ secrets: config.secrets, site: config.previewSite }, () => ports.preview, Date.now);
+  const links = createPreviewLinks(
+    { secrets: config.secrets, site: config.previewSite },
+    () => ports.preview,
+    Date.now,
+  );
   const { app, close } = createApp(deps, {
     previews: links,
     demo: demoOwner ? { email: demoOwner.email, password: demoOwner.password } : null,
@@ -132,13 +136,13 @@ export async function startServer(
     feed,
     {
       import: afterwards(importJob(atWork), (job) => suggestAgain(atWork.db, job)),
-      publish: afterwards(publishJob(atWork), (job) => picturesSoon(atWork, job.site, job.id)),
-      certificate: certificateJob(atWork),
+      publish: afterwards(publishJob(atWork), (job) => enqueuePictures(atWork, job.site, job.id)),
+      certificate: createCertificateJob(atWork),
       compile: afterwards(
         { run: async (job) => void (await checkDraft(atWork, job.site, { signal: job.signal, report: job.report })) },
-        (job) => picturesSoon(atWork, job.site, job.id),
+        (job) => enqueuePictures(atWork, job.site, job.id),
       ),
-      pictures: pictureJob(atWork, links, studio),
+      pictures: createPictureJob(atWork, links, studio),
       inspect: inspectJob(atWork),
       rehearse: rehearseJob(atWork),
       gather: gatherJob(atWork),

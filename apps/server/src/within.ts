@@ -1,5 +1,5 @@
 /** A wait with an end: rejects where something has not come about in time; what it does goes on by itself. */
-export async function within<T>(ms: number, work: Promise<T>): Promise<T> {
+export async function runWithin<T>(ms: number, work: Promise<T>): Promise<T> {
   let timer: NodeJS.Timeout | undefined;
   const late = new Promise<never>((_, reject) => {
     timer = setTimeout(() => reject(new Error(`not within ${ms} ms`)), ms);

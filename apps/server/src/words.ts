@@ -6,6 +6,6 @@ import { ENGLISH, speakerFor } from '@fastigium/words';
 export const speak = speakerFor(ENGLISH);
 
 /** What an error says: one of our own its message, another what whoever threw it wrote. */
-export function toldBy(error: unknown): Part {
+export function createTellers(error: unknown): Part {
   return error instanceof DomainError ? error.told : error instanceof Error ? error.message : String(error);
 }

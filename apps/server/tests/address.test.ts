@@ -12,7 +12,7 @@ import type { AddressView, FoundName } from '@fastigium/contracts/api/address';
 import type { HostingView } from '@fastigium/contracts/api/hosting';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { worldSeed } from '../../standins/src/registrar/registry.ts';
-import { datesOf } from '../src/features/watch/alerts.ts';
+import { readWatchedDates } from '../src/features/watch/alerts.ts';
 import { openHouse, zip, SMALL_SITE, type House } from './harness.ts';
 
 const ZONE = [
@@ -198,7 +198,7 @@ describe('a domain that is owned already', () => {
     // It renews itself, and another one that would answer in its place does not.
     const { db } = house.server.deps;
     const id = sites.Harbour ?? '';
-    const renewed = async () => (await datesOf(db, id)).certificates?.map(({ renewsItself }) => renewsItself);
+    const renewed = async () => (await readWatchedDates(db, id)).certificates?.map(({ renewsItself }) => renewsItself);
     expect(await renewed()).toEqual([true]);
     await db.run(`update certificate set not_after = not_after - interval '1 day' where site_id = $1`, [id]);
     expect(await renewed()).toEqual([false]);

@@ -5,7 +5,7 @@ import type { Inspection } from '@fastigium/contracts/api/inspection';
 import { readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { liveReader } from '../src/adapters/web/liveReader.ts';
+import { createLiveReader } from '../src/adapters/web/liveReader.ts';
 import { askAll } from '../src/features/inspection/ask.ts';
 import { letBe, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
@@ -137,7 +137,7 @@ describe('after a publish', () => {
     const entry = { path: 'index.html', hash: 'a'.repeat(64), sizeBytes: 1, headers: {} };
     // Port 1 of this machine: nothing listens there.
     const { findings, pages } = await askAll(
-      liveReader({ endpointOf: (address, port) => Promise.resolve({ address, port }) }),
+      createLiveReader({ endpointOf: (address, port) => Promise.resolve({ address, port }) }),
       { questions: [{ aspect: 'home', address: '/', entry }], unasked: 0, nowhere: undefined },
       new URL('http://127.0.0.1:1/'),
       {

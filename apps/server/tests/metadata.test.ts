@@ -10,8 +10,8 @@ import { chmod, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
-import { entriesOf } from '../src/features/shared/manifests.ts';
-import { contentBytes } from '../src/features/shared/contents.ts';
+import { readEntries } from '../src/features/shared/manifests.ts';
+import { readContent } from '../src/features/shared/contents.ts';
 import { checkDraft } from '../src/features/snags/checkDraft.ts';
 import { openHouse, zip, type House } from './harness.ts';
 
@@ -54,8 +54,8 @@ const scope = async (kind: 'page' | 'branch', address: string) => ({
 });
 const fileOf = async (path: string) => {
   const { shards } = await compileDraft(house.server.deps, site);
-  const entry = (await entriesOf(house.server.deps.db, shards, [path])).get(path);
-  return entry && { ...entry, text: (await contentBytes(house.server.deps.db, entry.hash)).toString() };
+  const entry = (await readEntries(house.server.deps.db, shards, [path])).get(path);
+  return entry && { ...entry, text: (await readContent(house.server.deps.db, entry.hash)).toString() };
 };
 const upload = async <T>(path: string, bytes: Uint8Array | string, type = 'text/csv') =>
   house.owner.send<T>('POST', `/api/sites/${site}/${path}`, typeof bytes === 'string' ? Buffer.from(bytes) : bytes, {
@@ -339,7 +339,7 @@ describe('icons from one picture', () => {
   it('are an ICO of three, PNGs and a manifest, and every page names them', async () => {
     expect((await send(await picture(600, 400))).status).toBe(201);
     const ico = await fileOf('favicon.ico');
-    const bytes = await contentBytes(house.server.deps.db, ico?.hash ?? '');
+    const bytes = await readContent(house.server.deps.db, ico?.hash ?? '');
     expect(decodeIco(bytes).map(({ width, height }) => [width, height])).toEqual([
       [16, 16],
       [32, 32],
@@ -353,7 +353,7 @@ describe('icons from one picture', () => {
     expect(manifest.name).toBe('Moor');
     for (const { src, sizes } of manifest.icons) {
       const { width, height } = await sharp(
-        await contentBytes(house.server.deps.db, (await fileOf(src))?.hash ?? ''),
+        await readContent(house.server.deps.db, (await fileOf(src))?.hash ?? ''),
       ).metadata();
       expect(`${width}x${height}`).toBe(sizes);
     }

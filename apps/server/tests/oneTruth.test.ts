@@ -1,7 +1,7 @@
 /** What a person changed is what every screen and every reckoning says; the import is read by the compiler alone. */
 import type { HomePreview, MenuRow, PageInside, Pointed } from '@fastigium/contracts/api/pages';
 import type { Metadata } from '@fastigium/contracts/api/metadata';
-import { anchorAt, anchors, parsePage, type Anchor } from '@fastigium/core/html';
+import { findAnchorAt, listAnchors, parsePage, type Anchor } from '@fastigium/core/html';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { MANNERS } from '../../../corpus/manners.ts';
@@ -36,12 +36,12 @@ function placeOf(
   what: (place: { tag: string; words: string }) => boolean,
 ): { start: number; child: number | null; anchor: Anchor } {
   const document = parsePage(Buffer.from(source));
-  for (const { element, text, anchor } of anchors(document)) {
+  for (const { element, text, anchor } of listAnchors(document)) {
     if (!what({ tag: element.tagName, words: text ? text.value.trim() : '' })) continue;
     return {
       start: element.sourceCodeLocation?.startOffset ?? 0,
       child: text?.child ?? null,
-      anchor: { ...(anchorAt(document, element.sourceCodeLocation?.startOffset ?? 0, text?.child) ?? anchor) },
+      anchor: { ...(findAnchorAt(document, element.sourceCodeLocation?.startOffset ?? 0, text?.child) ?? anchor) },
     };
   }
   throw new Error('nothing stands there');

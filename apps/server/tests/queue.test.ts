@@ -8,7 +8,7 @@ import { announce, listen, type NewsFeed } from '../src/db/events.ts';
 import { migrate } from '../src/db/migrate.ts';
 import { cancelJob, enqueue, type JobHandler, type JobKind } from '../src/jobs/queue.ts';
 import { startWorker, type Worker } from '../src/jobs/worker.ts';
-import { JOB_COLUMNS, jobRow as jobRowOf, type JobRow } from '../src/features/jobs/jobRow.ts';
+import { JOB_COLUMNS, describeJob as jobRowOf, type JobRow } from '../src/features/jobs/jobRow.ts';
 import { freshDatabase, MIGRATIONS } from './harness.ts';
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;

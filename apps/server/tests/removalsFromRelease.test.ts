@@ -1,9 +1,9 @@
 /** What a kept release had, taken from there. */
-import { parsePage, sections } from '@fastigium/core/html';
+import { parsePage, findSections } from '@fastigium/core/html';
 import { describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
-import { contentBytes } from '../src/features/shared/contents.ts';
-import { entriesOf } from '../src/features/shared/manifests.ts';
+import { readContent } from '../src/features/shared/contents.ts';
+import { readEntries } from '../src/features/shared/manifests.ts';
 import { letBe, zip } from './harness.ts';
 import {
   house,
@@ -46,8 +46,8 @@ describe('from a kept release', () => {
     ).body;
   const source = async (path: string) => {
     const { deps } = house.server;
-    const entry = (await entriesOf(deps.db, (await compileDraft(deps, site)).shards, [path])).get(path);
-    return entry ? (await contentBytes(deps.db, entry.hash)).toString('utf8') : undefined;
+    const entry = (await readEntries(deps.db, (await compileDraft(deps, site)).shards, [path])).get(path);
+    return entry ? (await readContent(deps.db, entry.hash)).toString('utf8') : undefined;
   };
   const publish = async () => {
     await letBe(house, site);
@@ -219,4 +219,4 @@ describe('from a kept release', () => {
   });
 });
 
-const sectionsOf = (bytes: Uint8Array): string[] => sections(parsePage(bytes)).map(({ name }) => name);
+const sectionsOf = (bytes: Uint8Array): string[] => findSections(parsePage(bytes)).map(({ name }) => name);

@@ -3,8 +3,8 @@ import type { MenuRow, Pointed } from '@fastigium/contracts/api/pages';
 import type { RemovalDetail, RemovalList, RemovePreview } from '@fastigium/contracts/api/removals';
 import { describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
-import { contentBytes } from '../src/features/shared/contents.ts';
-import { entriesOf } from '../src/features/shared/manifests.ts';
+import { readContent } from '../src/features/shared/contents.ts';
+import { readEntries } from '../src/features/shared/manifests.ts';
 import { zip } from './harness.ts';
 import { house, site, decide, at, last, remove, putBack, compiled, inside, useRemovals } from './removals.house.ts';
 
@@ -204,8 +204,8 @@ describe('links to what is removed', () => {
     const source = async () => {
       const { deps } = house.server;
       const path = 'visit/index.html';
-      const entry = (await entriesOf(deps.db, (await compileDraft(deps, site)).shards, [path])).get(path);
-      return (await contentBytes(deps.db, entry?.hash ?? '')).toString('utf8');
+      const entry = (await readEntries(deps.db, (await compileDraft(deps, site)).shards, [path])).get(path);
+      return (await readContent(deps.db, entry?.hash ?? '')).toString('utf8');
     };
     const before = await source();
     expect(before).toContain('href="groups/"');

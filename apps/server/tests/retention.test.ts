@@ -5,7 +5,7 @@ import { compileDraft } from '../src/features/draft/compileDraft.ts';
 import { RETENTION_RULES } from '../src/features/retention/rules.ts';
 import { keepToRules } from '../src/features/retention/schedule.ts';
 import { areKept } from '../src/features/shared/contents.ts';
-import { allEntries } from '../src/features/shared/manifests.ts';
+import { readAllEntries } from '../src/features/shared/manifests.ts';
 import { type House, letBe, newLiveSite, openHouse, settled, SMALL_SITE, zip } from './harness.ts';
 
 let house: House;
@@ -99,7 +99,7 @@ describe('what is kept', () => {
       'select shards from draft where site_id = $1 union all select shards from release where site_id = $1',
       [site],
     )) {
-      const entries = await allEntries(db, shards);
+      const entries = await readAllEntries(db, shards);
       expect(await areKept(db, new Set([...entries.values()].map(({ hash }) => hash)))).toBe(true);
     }
     await letBe(house, site);

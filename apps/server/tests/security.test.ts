@@ -1,7 +1,7 @@
 /** Signing in, forged requests, and previews that can never act on the application. */
 import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { previewLinks } from '../src/features/previews/links.ts';
+import { createPreviewLinks } from '../src/features/previews/links.ts';
 import { openHouse, OWNER, SMALL_SITE, zip, type House } from './harness.ts';
 
 let house: House;
@@ -216,7 +216,7 @@ describe('previews', () => {
     expect((await ask(forged, '/')).status).toBe(403);
     let now = 0;
     const linksBy = (...secrets: string[]) =>
-      previewLinks(
+      createPreviewLinks(
         { secrets, site: { kind: 'names', pattern: undefined } },
         () => 1,
         () => now,

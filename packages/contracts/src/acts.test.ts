@@ -1,6 +1,6 @@
 /** Everything that stands on the audit trail is said there, and nothing else. */
 import { expect, it } from 'vitest';
-import { actOf } from './acts.ts';
+import { findAct } from './acts.ts';
 import { api } from './api.ts';
 import type { Endpoint } from './endpoint.ts';
 import { act } from './messages/act.ts';
@@ -10,7 +10,9 @@ const endpoints = Object.values(api).flatMap((each) => Object.values(each) as En
 const ENTRANCE = /^act\.(session|people)-(sign-in|second|create-owner|sign-out|join|use-reset|forgot)$/;
 
 it('each endpoint on the trail has its own act, and each act its endpoint', () => {
-  const named: string[] = endpoints.filter(({ trail }) => trail !== undefined).map((endpoint) => actOf(endpoint).code);
+  const named: string[] = endpoints
+    .filter(({ trail }) => trail !== undefined)
+    .map((endpoint) => findAct(endpoint).code);
   expect(new Set(named).size).toBe(named.length);
   const all = Object.keys(act.definitions).map((name) => `act.${name}`);
   const rest = all.filter((code) => !named.includes(code) && !ENTRANCE.test(code));
@@ -19,5 +21,5 @@ it('each endpoint on the trail has its own act, and each act its endpoint', () =
 });
 
 it('has no words for what is not on the trail', () => {
-  expect(() => actOf(api.sites.list)).toThrow('there are no words for /sites');
+  expect(() => findAct(api.sites.list)).toThrow('there are no words for /sites');
 });

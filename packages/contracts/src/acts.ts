@@ -14,7 +14,7 @@ const NAMES = new Map<Endpoint, string>(
 );
 
 /** Throws where nothing is said of it, which a test holds for all that stand on the trail. */
-export function actOf(endpoint: Endpoint): ActMessage {
+export function findAct(endpoint: Endpoint): ActMessage {
   const name = NAMES.get(endpoint);
   if (name === undefined || !(name in act.definitions)) throw new Error(`there are no words for ${endpoint.path}`);
   return (act as unknown as (name: string) => ActMessage)(name);

@@ -19,7 +19,7 @@ interface Spec<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A 
 }
 
 /** Fills in what an endpoint leaves out. */
-export function endpoint<
+export function defineEndpoint<
   A extends z.ZodType,
   P extends z.ZodType = typeof nothing,
   Q extends z.ZodType = typeof nothing,

@@ -10,13 +10,13 @@ import { surveySite } from './checks/index.ts';
 import { settleEncoding } from './crawl/index.ts';
 import { isTooDeep, readColour, readSheet } from './css/index.ts';
 import { readZone } from './dns/index.ts';
-import { markupFault } from './head/index.ts';
-import { cssUrls, decodeSource, parseSrcset, readPage } from './html/index.ts';
-import { menusIn } from './menus/index.ts';
+import { findMarkupFault } from './head/index.ts';
+import { findCssUrls, decodeSource, parseSrcset, readPage } from './html/index.ts';
+import { findMenus } from './menus/index.ts';
 import { parsePage } from './html/index.ts';
-import { pictureSize, svgFault } from './picture/index.ts';
+import { readPictureSize, svgFault } from './picture/index.ts';
 import { readApacheRules, readNginxRules, readRuleTable } from './redirects/exchange/read/index.ts';
-import { feedTemplate, guessColumns, readIndexPage, readLogLine, readPasted } from './redirects/gather/index.ts';
+import { readFeedTemplate, guessColumns, readIndexPage, readLogLine, readPasted } from './redirects/gather/index.ts';
 import { readPattern } from './redirects/pattern/index.ts';
 import { compileStyle } from './release/index.ts';
 import { isAllowed, parseRobots } from './robots/index.ts';
@@ -111,7 +111,7 @@ const READERS: readonly Reader[] = [
     read: (text) => [
       readSheet(text),
       isTooDeep(text),
-      cssUrls(text),
+      findCssUrls(text),
       compileStyle(encode(text), '/a.css', '/b', new Map()),
     ],
   },
@@ -132,7 +132,7 @@ const READERS: readonly Reader[] = [
       ['<noscript>', ''],
     ],
     runs: 150,
-    read: (text) => [readPage(encode(text)), menusIn(parsePage(encode(text)), '/')],
+    read: (text) => [readPage(encode(text)), findMenus(parsePage(encode(text)), '/')],
   },
   {
     name: 'markup for the head',
@@ -142,7 +142,7 @@ const READERS: readonly Reader[] = [
       ['<script>', '</script>'],
     ],
     runs: 800,
-    read: (text) => [markupFault(text, 'head'), markupFault(text, 'end')],
+    read: (text) => [findMarkupFault(text, 'head'), findMarkupFault(text, 'end')],
   },
   {
     name: 'sets of pictures',
@@ -161,7 +161,7 @@ const READERS: readonly Reader[] = [
       ['<![CDATA[', ']]>'],
     ],
     runs: 2500,
-    read: (text) => [readIndexPage(text), feedTemplate(text)],
+    read: (text) => [readIndexPage(text), readFeedTemplate(text)],
   },
   {
     name: 'sitemaps',
@@ -394,7 +394,7 @@ describe('what no tool writes', () => {
         ),
         fc.uint8Array({ maxLength: 400 }),
         (head, rest) => {
-          pictureSize(Uint8Array.from([...head, ...rest]));
+          readPictureSize(Uint8Array.from([...head, ...rest]));
           readPage(Uint8Array.from([...head, ...rest]));
         },
       ),

@@ -3,8 +3,8 @@
  * knows but the core does not are passed through as RFC 3597 writes unknown ones: `\# length hex`.
  */
 import {
-  ipv4,
-  ipv6,
+  parseIpv4,
+  parseIpv6,
   quote,
   readData,
   RecordProblem,
@@ -109,9 +109,9 @@ export function fromPacketData(type: string, data: Data): string {
   const fields = data as Named;
   switch (type) {
     case 'A':
-      return ipv4(String(data)) ?? String(data);
+      return parseIpv4(String(data)) ?? String(data);
     case 'AAAA':
-      return ipv6(String(data)) ?? String(data);
+      return parseIpv6(String(data)) ?? String(data);
     case 'CNAME':
     case 'NS':
     case 'PTR':

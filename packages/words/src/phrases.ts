@@ -31,14 +31,14 @@ interface Phrase {
 }
 
 /** @param tag a language tag (BCP 47) */
-export function sayerOf<C extends Catalogue>(catalogue: C, tag: string): Say<PhraseKey<C>> {
+export function createSay<C extends Catalogue>(catalogue: C, tag: string): Say<PhraseKey<C>> {
   const phrases = new Map<string, Phrase>();
 
   function phraseOf(key: string, pattern: Pattern): Phrase {
     const known = phrases.get(key);
     if (known) return known;
     const format = new IntlMessageFormat(pattern, tag);
-    const phrase = { format, ...namesIn(format.getAst()) };
+    const phrase = { format, ...findNames(format.getAst()) };
     phrases.set(key, phrase);
     return phrase;
   }
@@ -69,7 +69,7 @@ const filledBy = (value: Filling[string]): string | number =>
   typeof value === 'number' ? value : value == null ? '' : String(value);
 
 /** What a pattern is filled with, and what stands around words of it. */
-export function namesIn(elements: readonly Element[]): Pick<Phrase, 'names' | 'tags'> {
+export function findNames(elements: readonly Element[]): Pick<Phrase, 'names' | 'tags'> {
   const names = new Set<string>();
   const tags = new Set<string>();
   const visit = (element: Element): void => {

@@ -25,7 +25,7 @@ export interface Language {
 export const BRITISH: Pick<Language, 'tag' | 'clauses'> = { tag: 'en-GB', clauses: '; ' };
 
 /** @param subjects of which kind each parameter is */
-export function speakerOf({ tag, catalogue, clauses }: Language, subjects: readonly AnySubject[]): SpeakAndLearn {
+export function createSpeaker({ tag, catalogue, clauses }: Language, subjects: readonly AnySubject[]): SpeakAndLearn {
   const patterns: Record<string, Catalogue[string]> = {};
   const definitions = new Map<string, Definitions>();
   const formats = new Map<string, IntlMessageFormat>();

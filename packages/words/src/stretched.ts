@@ -27,7 +27,7 @@ const wordsLonger = (element: Element): Element => {
 export const stretchedText = (text: string): string => `⟦${longer(text)}⟧`;
 
 /** @param elements of a pattern that was read */
-export function stretched(elements: readonly Element[]): Element[] {
+export function stretch(elements: readonly Element[]): Element[] {
   const bracket = (value: string): Element => ({ type: LITERAL, value });
   return [bracket('⟦'), ...elements.map(wordsLonger), bracket('⟧')];
 }

@@ -7,7 +7,7 @@ import { defineMessages, type Message, type ParameterKind } from '@fastigium/cor
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { english } from './en/index.ts';
-import { ENGLISH, speakerFor, speakerOf, SUBJECTS, type Language } from './index.ts';
+import { ENGLISH, speakerFor, createSpeaker, SUBJECTS, type Language } from './index.ts';
 
 const speak = speakerFor(ENGLISH);
 
@@ -98,7 +98,7 @@ const CATALOGUE = {
     plural: '{count, plural, one {# Seite} other {# Seiten}}',
   },
 };
-const inTongue = (tag: string) => speakerOf({ tag, catalogue: CATALOGUE, clauses: '; ' } satisfies Language, [any]);
+const inTongue = (tag: string) => createSpeaker({ tag, catalogue: CATALOGUE, clauses: '; ' } satisfies Language, [any]);
 
 describe('what fills a message', () => {
   it.each<[Message, string, string]>([

@@ -14,7 +14,7 @@ import { extract, pack } from 'tar-stream';
 import { z } from 'zod';
 import type { Config } from '../config/config.ts';
 import { connect, type Database } from '../db/database.ts';
-import { primaryOf } from '../db/places.ts';
+import { findPrimary } from '../db/places.ts';
 import { keyId } from '../secrets.ts';
 
 const run = promisify(execFile);
@@ -59,7 +59,7 @@ export function openUnder(passphrase: string, sealed: Buffer): string {
 }
 
 /** What PostgreSQL's programs are told by the environment, so that no password stands in a list of processes. */
-function programEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
+function createProgramEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
   const url = new URL(databaseUrl);
   return {
     PGHOST: url.hostname,
@@ -71,9 +71,9 @@ function programEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
   };
 }
 
-async function program(name: string, args: readonly string[], databaseUrl: string): Promise<void> {
+async function runProgram(name: string, args: readonly string[], databaseUrl: string): Promise<void> {
   try {
-    await run(name, args, { env: programEnvironment(databaseUrl), maxBuffer: 16 * 1024 * 1024 });
+    await run(name, args, { env: createProgramEnvironment(databaseUrl), maxBuffer: 16 * 1024 * 1024 });
   } catch (error) {
     const { code, stderr, message } = error as { code?: unknown; stderr?: string; message: string };
     const words =
@@ -84,18 +84,18 @@ async function program(name: string, args: readonly string[], databaseUrl: strin
   }
 }
 
-const migrationsOf = async (db: Database): Promise<string[]> =>
+const readMigrations = async (db: Database): Promise<string[]> =>
   (await db.many<{ name: string }>('select name from migration order by name')).map(({ name }) => name);
 
 /** @param passphrase without one the keys are left out. @returns what was kept; the file is there whole or not at all */
-export async function backUp(
+export async function writeBackup(
   config: Config,
   file: string,
   passphrase: string | undefined,
   version: string,
 ): Promise<About> {
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-backup-'));
-  const url = await primaryOf(config.databaseUrls);
+  const url = await findPrimary(config.databaseUrls);
   const db = connect(
     () => url,
     () => {},
@@ -105,17 +105,17 @@ export async function backUp(
       made: 'by Fastigium',
       version,
       at: new Date().toISOString(),
-      migrations: await migrationsOf(db),
+      migrations: await readMigrations(db),
       keyIds: config.sealKeys.map(keyId),
       hasKeys: passphrase !== undefined,
     };
     const dump = join(folder, 'database.dump');
-    await program('pg_dump', ['--format=custom', '--no-owner', '--no-privileges', `--file=${dump}`], url);
+    await runProgram('pg_dump', ['--format=custom', '--no-owner', '--no-privileges', `--file=${dump}`], url);
     await writeArchive(file, [
       ['about.json', Buffer.from(`${JSON.stringify(facts, null, 2)}\n`)],
       ...(passphrase === undefined
         ? []
-        : [['keys.sealed', sealUnder(passphrase, JSON.stringify(keysOf(config)))] as const]),
+        : [['keys.sealed', sealUnder(passphrase, JSON.stringify(readKeys(config)))] as const]),
       ['database.dump', dump],
     ]);
     return facts;
@@ -125,7 +125,7 @@ export async function backUp(
   }
 }
 
-const keysOf = ({ secrets, sealKeys }: Config): Keys => ({
+const readKeys = ({ secrets, sealKeys }: Config): Keys => ({
   secrets: [...secrets],
   sealKeys: sealKeys.map((key) => key.toString('hex')),
 });
@@ -214,7 +214,7 @@ export async function restore(
   known: readonly string[],
 ): Promise<Restored> {
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-restore-'));
-  const url = await primaryOf(config.databaseUrls);
+  const url = await findPrimary(config.databaseUrls);
   const db = connect(
     () => url,
     () => {},
@@ -234,7 +234,7 @@ export async function restore(
     );
     if (n > 0)
       throw new Error('There is something in this database already. Restore into an empty one; nothing was changed.');
-    await program(
+    await runProgram(
       'pg_restore',
       [
         '--no-owner',

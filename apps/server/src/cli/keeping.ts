@@ -1,5 +1,5 @@
 /** What whoever runs a server does by hand: keeping everything, putting it back, and changing the key that seals. */
-import { actOf } from '@fastigium/contracts/acts';
+import { findAct } from '@fastigium/contracts/acts';
 import { act, actAbout, type ActMessage } from '@fastigium/contracts/messages/act';
 import { peopleApi } from '@fastigium/contracts/api/people';
 import type { TrailKind } from '@fastigium/contracts/endpoint';
@@ -8,16 +8,16 @@ import { readdir, writeFile } from 'node:fs/promises';
 import { parseEnv } from 'node:util';
 import { readConfig, type Config } from '../config/config.ts';
 import { connect, type Database } from '../db/database.ts';
-import { primaryOf } from '../db/places.ts';
+import { findPrimary } from '../db/places.ts';
 import { makeReset } from '../features/people/passwords.ts';
-import { personByEmail } from '../features/people/people.ts';
+import { findPersonByEmail } from '../features/people/people.ts';
 import { checkSealKeys, resealAll } from '../features/sealed/sealedSecrets.ts';
 import { writeAct } from '../features/trail/trail.ts';
 import { sealWith } from '../secrets.ts';
 import { VERSION } from '../version.ts';
-import { backUp, restore, type Keys } from './backup.ts';
+import { writeBackup, restore, type Keys } from './backup.ts';
 import type { Write } from './write.ts';
-import { speak, toldBy } from '../words.ts';
+import { speak, createTellers } from '../words.ts';
 
 type Ended = 0 | 2;
 
@@ -25,11 +25,11 @@ type Ended = 0 | 2;
 const MIGRATIONS = new URL(import.meta.url.endsWith('.ts') ? '../../migrations' : '../migrations', import.meta.url);
 
 /** @param file of settings; the environment goes before it */
-function settings(file: string | undefined): Config {
+function readSettings(file: string | undefined): Config {
   return readConfig({ ...(file === undefined ? {} : parseEnv(readFileSync(file, 'utf8'))), ...process.env });
 }
 
-const passphrase = (): string | undefined => {
+const readPassphrase = (): string | undefined => {
   const said = process.env.FASTIGIUM_BACKUP_PASSPHRASE;
   return said === '' ? undefined : said;
 };
@@ -39,13 +39,13 @@ async function attempt(what: string, write: Write, work: () => Promise<string>):
     write.out(`${await work()}\n`);
     return 0;
   } catch (error) {
-    write.problem(`${what}: ${speak(toldBy(error))}\n`);
+    write.problem(`${what}: ${speak(createTellers(error))}\n`);
     return 2;
   }
 }
 
 async function onDatabase<T>(urls: readonly string[], work: (db: Database) => Promise<T>): Promise<T> {
-  const url = await primaryOf(urls);
+  const url = await findPrimary(urls);
   const db = connect(
     () => url,
     () => {},
@@ -57,9 +57,9 @@ async function onDatabase<T>(urls: readonly string[], work: (db: Database) => Pr
   }
 }
 
-export function backup(file: string, config: string | undefined, write: Write): Promise<Ended> {
+export function runBackup(file: string, config: string | undefined, write: Write): Promise<Ended> {
   return attempt('Nothing was kept', write, async () => {
-    const { hasKeys, migrations } = await backUp(settings(config), file, passphrase(), VERSION);
+    const { hasKeys, migrations } = await writeBackup(readSettings(config), file, readPassphrase(), VERSION);
     return hasKeys
       ? `Everything is in ${file} (${migrations.length} migrations), the keys under the passphrase.`
       : `Everything but the keys is in ${file} (${migrations.length} migrations). Keep FASTIGIUM_SECRET and FASTIGIUM_SEAL_KEY elsewhere, or say FASTIGIUM_BACKUP_PASSPHRASE to have them in it.`;
@@ -73,13 +73,13 @@ export function restoreFrom(
   write: Write,
 ): Promise<Ended> {
   return attempt('Nothing was restored', write, async () => {
-    const chosen = settings(config);
+    const chosen = readSettings(config);
     const known = (await readdir(MIGRATIONS)).filter((name) => name.endsWith('.sql'));
-    const { facts, keys } = await restore(chosen, file, passphrase(), known);
+    const { facts, keys } = await restore(chosen, file, readPassphrase(), known);
     if (keysTo !== undefined && keys) await writeFile(keysTo, asSettings(keys), { mode: 0o600 });
     const fits = await onDatabase(chosen.databaseUrls, (db) => checkSealKeys(db, sealWith(chosen.sealKeys))).then(
       () => 'The keys of the configuration open what is sealed in it.',
-      (error: unknown) => speak(toldBy(error)),
+      (error: unknown) => speak(createTellers(error)),
     );
     return [
       `What was kept on ${facts.at} is in the database.`,
@@ -93,7 +93,7 @@ const asSettings = ({ secrets, sealKeys }: Keys): string =>
   `FASTIGIUM_SECRET=${secrets.join(', ')}\nFASTIGIUM_SEAL_KEY=${sealKeys.join(', ')}\n`;
 
 /** What is done from here stands in the audit trail of every team it is done to. */
-const byHand = (team: string, kind: TrailKind, what: ActMessage) => ({
+const describeByHand = (team: string, kind: TrailKind, what: ActMessage) => ({
   team,
   kind,
   what,
@@ -103,9 +103,9 @@ const byHand = (team: string, kind: TrailKind, what: ActMessage) => ({
 });
 
 /** Servers may go on meanwhile. */
-export function reseal(config: string | undefined, write: Write): Promise<Ended> {
+export function runReseal(config: string | undefined, write: Write): Promise<Ended> {
   return attempt('Nothing was sealed anew', write, async () => {
-    const { databaseUrls, sealKeys } = settings(config);
+    const { databaseUrls, sealKeys } = readSettings(config);
     const seal = sealWith(sealKeys);
     const [current] = seal.keyIds;
     const count = await onDatabase(databaseUrls, async (db) => {
@@ -113,7 +113,7 @@ export function reseal(config: string | undefined, write: Write): Promise<Ended>
       for (const { id } of await db.many<{ id: string }>('select id from team'))
         await writeAct(
           db,
-          byHand(id, 'secrets', act('secrets-sealed')),
+          describeByHand(id, 'secrets', act('secrets-sealed')),
           'done',
           actAbout('by-key', { key: current ?? '' }),
         );
@@ -126,12 +126,12 @@ export function reseal(config: string | undefined, write: Write): Promise<Ended>
 /** For the owner who has lost their password, and whom no other owner can help. */
 export function resetLink(email: string, config: string | undefined, write: Write): Promise<Ended> {
   return attempt('No link was made', write, async () => {
-    const { databaseUrls, publicSite } = settings(config);
+    const { databaseUrls, publicSite } = readSettings(config);
     return onDatabase(databaseUrls, async (db) => {
-      const person = await personByEmail(db, email);
+      const person = await findPersonByEmail(db, email);
       if (!person) throw new Error(`Nobody here has the address ${email}.`);
       const { token, until } = await makeReset(db, person.id);
-      await writeAct(db, byHand(person.team, 'people', actOf(peopleApi.resetPassword)), 'done', person.name);
+      await writeAct(db, describeByHand(person.team, 'people', findAct(peopleApi.resetPassword)), 'done', person.name);
       return `${person.name} sets a new password at\n  ${publicSite.origin ?? ''}/reset/${token}\nuntil ${until}. Their second factors are asked for as before.`;
     });
   });

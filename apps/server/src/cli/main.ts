@@ -5,10 +5,10 @@
 import { parseArgs } from 'node:util';
 import { readSite } from './readSite.ts';
 import { asJson, asText } from './report.ts';
-import { backup, resetLink, reseal, restoreFrom } from './keeping.ts';
+import { runBackup, resetLink, runReseal, restoreFrom } from './keeping.ts';
 import type { Write } from './write.ts';
 import { surveySite } from '@fastigium/core/checks';
-import { speak, toldBy } from '../words.ts';
+import { speak, createTellers } from '../words.ts';
 
 const USAGE = `Say what to do:
   npm run fastigium -- survey FOLDER_OR_ZIP [--json]                    checks a finished site
@@ -34,11 +34,11 @@ export async function run(args: readonly string[], write: Write): Promise<Ended>
   }
   const [command, what, ...rest] = options.positionals;
   const { json, config, keys } = options.values;
-  if (command === 'reseal' && what === undefined) return reseal(config, write);
+  if (command === 'reseal' && what === undefined) return runReseal(config, write);
   if (what !== undefined && rest.length === 0) {
     if (command === 'survey') return survey(what, json ?? false, write);
     if (command === 'reset') return resetLink(what, config, write);
-    if (command === 'backup') return backup(what, config, write);
+    if (command === 'backup') return runBackup(what, config, write);
     if (command === 'restore') return restoreFrom(what, config, keys, write);
   }
   write.problem(USAGE);
@@ -53,7 +53,7 @@ async function survey(what: string, json: boolean, write: Write): Promise<Ended>
     return snags.some(({ severity }) => severity === 'must') ? 1 : 0;
   } catch (error) {
     const missing = (error as NodeJS.ErrnoException).code === 'ENOENT';
-    write.problem(`${missing ? `There is nothing at ${what}.` : speak(toldBy(error))}\n`);
+    write.problem(`${missing ? `There is nothing at ${what}.` : speak(createTellers(error))}\n`);
     return 2;
   }
 }

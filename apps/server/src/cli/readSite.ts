@@ -6,10 +6,10 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { stat } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { IMPORT_LIMITS } from '../config/config.ts';
-import { archiveSource } from '../features/imports/archiveSource.ts';
-import { folderSource } from '../features/imports/folderSource.ts';
+import { openArchiveSource } from '../features/imports/archiveSource.ts';
+import { openFolderSource } from '../features/imports/folderSource.ts';
 import { EntryUnreadable } from '../features/imports/source.ts';
-import { sha256 } from '../threads/tasks.ts';
+import { hashSha256 } from '../threads/tasks.ts';
 import { speak } from '../words.ts';
 
 export interface ReadSite {
@@ -22,8 +22,8 @@ export async function readSite(what: string): Promise<ReadSite> {
   const path = resolve(what);
   const facts = await stat(path);
   const source = facts.isDirectory()
-    ? await folderSource(path, IMPORT_LIMITS)
-    : await archiveSource(path, facts.size, IMPORT_LIMITS, new AbortController().signal);
+    ? await openFolderSource(path, IMPORT_LIMITS)
+    : await openArchiveSource(path, facts.size, IMPORT_LIMITS, new AbortController().signal);
   const notes = source.notes.map(({ code, path: file }) => ({ path: file, words: speak(noteOf(code)) }));
   const files: SiteFile[] = [];
   let totalBytes = 0;
@@ -36,7 +36,7 @@ export async function readSite(what: string): Promise<ReadSite> {
           throw new DomainError('archive-expands', {
             detail: reason('more-bytes-than', { most: IMPORT_LIMITS.totalBytes }),
           });
-        files.push({ path: entry.path, bytes, hash: sha256(bytes) });
+        files.push({ path: entry.path, bytes, hash: hashSha256(bytes) });
       } catch (error) {
         if (!(error instanceof EntryUnreadable)) throw error;
         notes.push({ path: entry.path, words: speak(noteOf('unreadable')) });

@@ -1,5 +1,5 @@
 /** Snags for people and for programs. */
-import { ALL_CHECKS, remedyOf, titleOf, type SurveySnag } from '@fastigium/core/checks';
+import { ALL_CHECKS, createRemedy, createCheckTitle, type SurveySnag } from '@fastigium/core/checks';
 import { speak } from '../words.ts';
 import type { ReadSite } from './readSite.ts';
 
@@ -10,8 +10,8 @@ export function asText(what: string, files: number, snags: readonly SurveySnag[]
     if (found.length === 0) continue;
     lines.push(
       '',
-      `${speak(titleOf(code))} (${severity === 'must' ? 'must be fixed' : 'worth a look'}, ${found.length.toLocaleString('en')})`,
-      `  ${speak(remedyOf(code))} [${source}]`,
+      `${speak(createCheckTitle(code))} (${severity === 'must' ? 'must be fixed' : 'worth a look'}, ${found.length.toLocaleString('en')})`,
+      `  ${speak(createRemedy(code))} [${source}]`,
     );
     for (const { file, line, column, detail, resolved } of found) {
       lines.push(
@@ -39,7 +39,7 @@ export function asJson(what: string, files: number, snags: readonly SurveySnag[]
         severity,
         file,
         position: line === undefined ? null : { line, column },
-        words: `${speak(titleOf(code))}: ${speak(detail)}`,
+        words: `${speak(createCheckTitle(code))}: ${speak(detail)}`,
         detail: speak(detail),
         ...(resolved === undefined ? {} : { target: { written: detail, resolved } }),
       })),

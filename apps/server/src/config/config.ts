@@ -110,8 +110,8 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     throw new Error(`The configuration is not right.\n${lines.join('\n')}\nSee docs/operations.md.`);
   }
   const e = parsed.data;
-  const publicSite = publicSiteOf(e);
-  const previewSite = previewSiteOf(e);
+  const publicSite = readPublicSite(e);
+  const previewSite = readPreviewSite(e);
   refuseTogether(e, publicSite, previewSite);
   return Object.freeze({
     databaseUrls: Object.freeze(e.FASTIGIUM_DATABASE_URL),
@@ -135,7 +135,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       idleMs: e.FASTIGIUM_SESSION_IDLE_HOURS * HOUR_MS,
       wholeMs: e.FASTIGIUM_SESSION_WHOLE_HOURS * HOUR_MS,
     }),
-    mail: mailOf(e),
+    mail: readMail(e),
     metricsToken: e.FASTIGIUM_METRICS_TOKEN,
     webFolder: e.FASTIGIUM_WEB_FOLDER,
     demoFolder: e.FASTIGIUM_DEMO_FOLDER,
@@ -163,7 +163,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     jobLeaseSeconds: e.FASTIGIUM_JOB_LEASE_SECONDS,
     retryPausesSeconds: Object.freeze(e.FASTIGIUM_RETRY_PAUSES),
     places: Object.freeze({ folders: e.FASTIGIUM_HOST_FOLDERS, logs: e.FASTIGIUM_HOST_LOGS }),
-    world: worldOf(e),
+    world: readWorld(e),
   });
 }
 
@@ -173,12 +173,12 @@ const MADE_WITH: Readonly<Record<string, string>> = {
   FASTIGIUM_SEAL_KEY: 'is needed, and is to be kept apart from the database; make one with:  openssl rand -hex 32',
 };
 
-function mailOf({ FASTIGIUM_MAIL_URL: url, FASTIGIUM_MAIL_FROM: from }: Environment): Config['mail'] {
+function readMail({ FASTIGIUM_MAIL_URL: url, FASTIGIUM_MAIL_FROM: from }: Environment): Config['mail'] {
   if (url === undefined || from === undefined) return undefined;
   return Object.freeze({ url, from, allowsPlain: LOOPBACK_NAMES.includes(new URL(url).hostname) });
 }
 
-function publicSiteOf(e: Environment): PublicSite {
+function readPublicSite(e: Environment): PublicSite {
   const origin = e.FASTIGIUM_PUBLIC_URL;
   return Object.freeze({
     origin,
@@ -187,7 +187,7 @@ function publicSiteOf(e: Environment): PublicSite {
   });
 }
 
-function previewSiteOf({ FASTIGIUM_PREVIEW_URL: url }: Environment): PreviewSite {
+function readPreviewSite({ FASTIGIUM_PREVIEW_URL: url }: Environment): PreviewSite {
   if (url === undefined || url.includes('//*.')) return { kind: 'names', pattern: url };
   return { kind: 'paths', origin: url };
 }
@@ -207,7 +207,7 @@ function refuseTogether(e: Environment, site: PublicSite, previews: PreviewSite)
     throw wrong('FASTIGIUM_PREVIEW_URL is needed with https, since browsers frame nothing less in a page that has it.');
 }
 
-function worldOf(e: Environment): WorldConfig {
+function readWorld(e: Environment): WorldConfig {
   return Object.freeze({
     standInsUrl: e.FASTIGIUM_STANDINS_URL,
     standInsToken: e.FASTIGIUM_HOST_TOKEN ?? '',

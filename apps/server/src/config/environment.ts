@@ -1,7 +1,7 @@
 /** Every setting by its name, with its default and unit; docs/operations.md says what they are for. */
 import { z } from 'zod';
 import { routeTable } from '../adapters/world/routes.ts';
-import { hostName, json, list, network, origin, port, sealKey, seconds, secret, size } from './fields.ts';
+import { hostName, parseJson, list, network, origin, port, sealKey, seconds, secret, size } from './fields.ts';
 
 const MIB = 1024 * 1024;
 
@@ -92,9 +92,9 @@ export const environment = z.object({
   /** Where a search index takes new, changed and gone addresses, offered where others are told. */
   FASTIGIUM_OFFERED_INDEX: z.url().optional(),
   /** An account that takes messages, offered there too: {"url": "http://…/micropub", "token": "…"}. */
-  FASTIGIUM_OFFERED_ACCOUNT: json(z.object({ url: z.url(), token: z.string().min(1) })).optional(),
+  FASTIGIUM_OFFERED_ACCOUNT: parseJson(z.object({ url: z.url(), token: z.string().min(1) })).optional(),
   /** Addresses that are really found elsewhere, as the stand-ins' are: {"198.51.100.24:80": "127.0.0.1:4302"}. */
-  FASTIGIUM_ROUTES: json(routeTable).default({}),
+  FASTIGIUM_ROUTES: parseJson(routeTable).default({}),
   /** Networks that may be connected to although they are not public: "10.1.0.0/16, fd00::/8". */
   FASTIGIUM_OPEN_NETWORKS: list(network).default([]),
   FASTIGIUM_CRAWL_MAX_ADDRESSES: size.default(5000),
@@ -102,7 +102,9 @@ export const environment = z.object({
   FASTIGIUM_CRAWL_PER_SECOND: z.coerce.number().positive().max(1000).default(10),
   FASTIGIUM_CRAWL_ANSWER_SECONDS: seconds.default(20),
   /** Resolvers to ask: [{"name": "Office", "address": "192.0.2.53:53"}]. */
-  FASTIGIUM_RESOLVERS: json(z.array(z.object({ name: z.string().min(1), address: z.string().min(1) }))).default([]),
+  FASTIGIUM_RESOLVERS: parseJson(z.array(z.object({ name: z.string().min(1), address: z.string().min(1) }))).default(
+    [],
+  ),
   FASTIGIUM_RDAP_URL: z.url().optional(),
   FASTIGIUM_REGISTRAR_URL: z.url().optional(),
   FASTIGIUM_REGISTRAR_TOKEN: z.string().default(''),

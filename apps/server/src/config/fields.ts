@@ -5,7 +5,7 @@ export const port = z.coerce.number().int().min(0).max(65_535);
 export const size = z.coerce.number().int().min(1);
 export const seconds = z.coerce.number().positive();
 
-export const json = <T extends z.ZodType>(schema: T) =>
+export const parseJson = <T extends z.ZodType>(schema: T) =>
   z
     .string()
     .transform((text, context) => {

@@ -19,10 +19,10 @@ export async function copyOut(client: pg.PoolClient, select: string): Promise<(B
   const pieces: Buffer[] = [];
   for await (const piece of client.query(to(`copy (${select}) to stdout (format binary)`)) as AsyncIterable<Buffer>)
     pieces.push(piece);
-  return binaryRows(Buffer.concat(pieces));
+  return readBinaryRows(Buffer.concat(pieces));
 }
 
-export function binaryRows(copied: Buffer): (Buffer | null)[][] {
+export function readBinaryRows(copied: Buffer): (Buffer | null)[][] {
   if (!copied.subarray(0, SIGNATURE.length).equals(SIGNATURE)) throw new Error('not the binary form of COPY');
   let at = SIGNATURE.length + FLAGS_BYTES;
   at += LENGTH_BYTES + copied.readInt32BE(at);

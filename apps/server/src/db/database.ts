@@ -47,7 +47,10 @@ pg.types.setTypeParser(20, (text) => {
 
 const inTransaction = new AsyncLocalStorage<true>();
 
-function queriesOn(on: () => pg.Pool | pg.PoolClient, guard: () => void): Omit<Queries, 'source' | 'readsCommitted'> {
+function createQueries(
+  on: () => pg.Pool | pg.PoolClient,
+  guard: () => void,
+): Omit<Queries, 'source' | 'readsCommitted'> {
   const query = async (sql: string, values: readonly Value[] = []) => {
     guard();
     try {
@@ -78,7 +81,7 @@ function queriesOn(on: () => pg.Pool | pg.PoolClient, guard: () => void): Omit<Q
       try {
         const client = on();
         if (!(client instanceof pg.Pool)) return await copyOut(client, select);
-        return await borrowed(client, async (connection, giveUp) => {
+        return await borrow(client, async (connection, giveUp) => {
           try {
             return await copyOut(connection, select);
           } catch (error) {
@@ -94,7 +97,7 @@ function queriesOn(on: () => pg.Pool | pg.PoolClient, guard: () => void): Omit<Q
 }
 
 /** A connection for some work; one that is lost or given up meanwhile is not lent to the next. */
-async function borrowed<T>(
+async function borrow<T>(
   pool: pg.Pool,
   work: (client: pg.PoolClient, giveUp: (error: Error) => void) => Promise<T>,
 ): Promise<T> {
@@ -145,13 +148,13 @@ export function connect(url: () => string, onIdleError: (error: Error) => void):
       await Promise.all([screen.close(), work.close()]);
     },
   };
-  const forWork: Database = databaseOn(work, () => source, {
+  const forWork: Database = createDatabase(work, () => source, {
     ...both,
     get forWork() {
       return forWork;
     },
   });
-  return databaseOn(screen, () => source, { ...both, forWork });
+  return createDatabase(screen, () => source, { ...both, forWork });
 }
 
 interface RenewablePool {
@@ -197,7 +200,7 @@ function openPool(url: () => string, onIdleError: (error: Error) => void, statem
   };
 }
 
-function databaseOn(
+function createDatabase(
   pool: RenewablePool,
   source: () => object,
   whole: Pick<Database, 'renew' | 'close' | 'forWork'>,
@@ -208,7 +211,7 @@ function databaseOn(
     get forWork() {
       return whole.forWork;
     },
-    ...queriesOn(
+    ...createQueries(
       () => pool.now(),
       () => {
         // A second connection would not see the first one's changes and can deadlock with it.
@@ -223,9 +226,9 @@ function databaseOn(
     },
     readsCommitted: true,
     transaction: (work) =>
-      borrowed(pool.now(), async (client, giveUp) => {
+      borrow(pool.now(), async (client, giveUp) => {
         const readFrom = source();
-        const queries = queriesOn(
+        const queries = createQueries(
           () => client,
           () => {},
         );

@@ -3,7 +3,7 @@
  * chapter 27). Of several, the one is taken that takes changes; of two that do, the one that was promoted later.
  */
 import pg from 'pg';
-import { within } from '../within.ts';
+import { runWithin } from '../within.ts';
 
 export interface DatabasePlaces {
   /** Where it is, as last found. */
@@ -14,7 +14,7 @@ export interface DatabasePlaces {
 
 const ANSWERS_WITHIN_MS = 1500;
 
-export function databasePlaces(urls: readonly string[]): DatabasePlaces {
+export function createDatabasePlaces(urls: readonly string[]): DatabasePlaces {
   const [first] = urls;
   if (first === undefined) throw new RangeError('a database has an address');
   let current = first;
@@ -22,7 +22,7 @@ export function databasePlaces(urls: readonly string[]): DatabasePlaces {
     url: () => current,
     async look() {
       if (urls.length === 1) return;
-      const found = await Promise.all(urls.map(timelineOf));
+      const found = await Promise.all(urls.map(readTimeline));
       const newest = Math.max(...found);
       const at = found.indexOf(newest);
       if (newest > 0) current = urls[at] ?? current;
@@ -31,8 +31,8 @@ export function databasePlaces(urls: readonly string[]): DatabasePlaces {
 }
 
 /** Which of them takes changes now; the first one where none does, whose own error says why. */
-export async function primaryOf(urls: readonly string[]): Promise<string> {
-  const places = databasePlaces(urls);
+export async function findPrimary(urls: readonly string[]): Promise<string> {
+  const places = createDatabasePlaces(urls);
   await places.look();
   return places.url();
 }
@@ -41,11 +41,11 @@ export async function primaryOf(urls: readonly string[]): Promise<string> {
  * The timeline a server writes, which counts up with every promotion (PostgreSQL manual, section 26.3.6); 0 for a
  * standby, and for one that does not answer.
  */
-async function timelineOf(url: string): Promise<number> {
+async function readTimeline(url: string): Promise<number> {
   const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: ANSWERS_WITHIN_MS });
   client.on('error', () => {});
   try {
-    const { rows } = await within(
+    const { rows } = await runWithin(
       ANSWERS_WITHIN_MS,
       client.connect().then(() =>
         client.query<{ timeline: string | null }>(

@@ -5,7 +5,7 @@
 import pg from 'pg';
 import { cutLine } from './database.ts';
 import type { DatabasePlaces } from './places.ts';
-import { within } from '../within.ts';
+import { runWithin } from '../within.ts';
 
 const IDENTITY = `select pg_is_in_recovery() as "isStandby", concat(inet_server_addr(), ' ', inet_server_port(), ' ', pg_postmaster_start_time()) as server`;
 
@@ -60,8 +60,8 @@ export function feelPulse(places: DatabasePlaces, onAnother: () => void): Pulse 
     const asked = ask();
     // Also where it is told only after nobody waits for it any more.
     asked.catch(() => {});
-    return within(WITHIN_MS, asked)
-      .catch(() => within(GRACE_MS, asked))
+    return runWithin(WITHIN_MS, asked)
+      .catch(() => runWithin(GRACE_MS, asked))
       .then(
         () => true,
         () => {

@@ -1,5 +1,5 @@
 /** Long answers: whole, as their contract says, and with everybody else's turn in between. */
-import { endpoint } from '@fastigium/contracts/define';
+import { defineEndpoint } from '@fastigium/contracts/define';
 import type { Response } from 'express';
 import express from 'express';
 import { createServer, type Server } from 'node:http';
@@ -8,7 +8,7 @@ import { afterEach, expect, it } from 'vitest';
 import { z } from 'zod';
 import { writeAnswer } from './answer.ts';
 
-const list = endpoint('GET /list', {
+const list = defineEndpoint('GET /list', {
   summary: 'A list',
   access: 'public',
   answer: z.object({

@@ -13,7 +13,7 @@ const ROWS_AT_ONCE = 250;
 
 /** Throws where the answer is none of its endpoint; of rows that are written already, the connection is broken off. */
 export async function writeAnswer(res: Response, endpoint: Endpoint, answer: unknown): Promise<void> {
-  const lists = longLists(endpoint.answer, answer);
+  const lists = findLongLists(endpoint.answer, answer);
   if (lists.length === 0) {
     res.status(endpoint.status).json(endpoint.answer.parse(answer));
     return;
@@ -43,7 +43,7 @@ interface LongList {
   readonly rows: readonly unknown[];
 }
 
-function longLists(schema: z.ZodType, answer: unknown): LongList[] {
+function findLongLists(schema: z.ZodType, answer: unknown): LongList[] {
   if (!(schema instanceof z.ZodObject) || typeof answer !== 'object' || answer === null) return [];
   const shape = schema.shape as Record<string, z.ZodType>;
   return Object.entries(answer).flatMap(([name, rows]) => {

@@ -15,10 +15,10 @@ export interface CsrfTokens {
   check(req: Request): void;
 }
 
-export const newToken = (): string => randomBytes(24).toString('base64url');
+export const createToken = (): string => randomBytes(24).toString('base64url');
 
 /** @param secrets the first one signs, all are read */
-export function csrfTokens(secrets: readonly string[]): CsrfTokens {
+export function createCsrfTokens(secrets: readonly string[]): CsrfTokens {
   const strangers = secrets.map((secret) =>
     createHmac('sha256', `csrf ${secret}`).update('nobody').digest('base64url'),
   );

@@ -3,7 +3,7 @@ import { DomainError, ERRORS, type ErrorAnswer } from '@fastigium/contracts/erro
 import type { Socket } from 'node:net';
 import type { ErrorRequestHandler, Request, Response } from 'express';
 import { speak } from '../words.ts';
-import { idOfRequest } from './requestId.ts';
+import { readRequestId } from './requestId.ts';
 
 export const answerErrors: ErrorRequestHandler = (error: unknown, req, res, next) => {
   if (res.headersSent) {
@@ -15,7 +15,7 @@ export const answerErrors: ErrorRequestHandler = (error: unknown, req, res, next
     }
     return;
   }
-  const known = toDomainError(error, idOfRequest(req));
+  const known = toDomainError(error, readRequestId(req));
   if (known.code === 'internal')
     req.log.error({ err: error, reference: known.details.reference }, 'unexpected failure');
   if (!req.complete && req.method !== 'GET') hearNoMore(req, res);

@@ -16,12 +16,12 @@ export function answerOnlyTo(names: readonly string[]): RequestHandler {
 
 /** Whether a request names one of these. */
 export function isAskedAs(req: { headers: { host?: string | undefined } }, names: readonly string[]): boolean {
-  const name = nameOf(req.headers.host);
+  const name = stripPort(req.headers.host);
   return name !== undefined && names.includes(name);
 }
 
 /** Of a Host header (RFC 9110, section 7.2), without its port; undefined where it is none. */
-function nameOf(host: string | undefined): string | undefined {
+function stripPort(host: string | undefined): string | undefined {
   return /^(\[[0-9a-f:]+\]|[a-z0-9.-]+?)\.?(?::\d{1,5})?$/i.exec(host ?? '')?.[1]?.toLowerCase();
 }
 

@@ -36,7 +36,7 @@ export interface IncomingFiles {
   take(req: Request, person: string, mostBytes: number): Promise<Incoming>;
 }
 
-export function incomingFiles(limits: IncomingLimits): IncomingFiles {
+export function createIncomingFiles(limits: IncomingLimits): IncomingFiles {
   const underWay = new Map<string, number>();
   return {
     count: () => [...underWay.values()].reduce((all, each) => all + each, 0),
@@ -53,7 +53,7 @@ export function incomingFiles(limits: IncomingLimits): IncomingFiles {
         const sizeBytes = await receive(req, file, limits, mostBytes);
         return {
           sizeBytes,
-          stream: Readable.from(piecesOf(file), { objectMode: false }),
+          stream: Readable.from(readPieces(file), { objectMode: false }),
           drop: () => file.close(),
         };
       } catch (error) {
@@ -74,7 +74,7 @@ function refuseLarger(sizeBytes: number, mostBytes: number): void {
 }
 
 // A handle that streams of its own were made of is closed only after them; reading by hand leaves it alone.
-async function* piecesOf(file: FileHandle): AsyncGenerator<Buffer> {
+async function* readPieces(file: FileHandle): AsyncGenerator<Buffer> {
   for (let at = 0; ;) {
     const { bytesRead, buffer } = await file.read(Buffer.alloc(PIECE_BYTES), 0, PIECE_BYTES, at);
     if (bytesRead === 0) return;

@@ -6,7 +6,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 const HEADER = 'x-request-id';
 
 /** The one a proxy gave, where it looks like one; told in the answer too. */
-export function requestId(req: IncomingMessage, res: ServerResponse): string {
+export function assignRequestId(req: IncomingMessage, res: ServerResponse): string {
   const given = req.headers[HEADER];
   const id = typeof given === 'string' && /^[\w.:-]{8,100}$/.test(given) ? given : randomUUID();
   res.setHeader(HEADER, id);
@@ -18,7 +18,7 @@ export function withoutSecrets(url: string): string {
   return url.replace(/(\/(?:join|reset)\/)[^/?]+/g, '$1…');
 }
 
-/** The id that `requestId` gave it. */
-export function idOfRequest({ id }: Pick<IncomingMessage, 'id'>): string {
+/** The id that `assignRequestId` gave it. */
+export function readRequestId({ id }: Pick<IncomingMessage, 'id'>): string {
   return typeof id === 'string' ? id : '';
 }

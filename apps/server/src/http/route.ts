@@ -3,7 +3,7 @@
  * handler starts from facts and cannot answer anything but what the contract says.
  */
 import type { AnswerOf, BodyOf, Endpoint, Method, ParamsOf, QueryOf, Role } from '@fastigium/contracts/endpoint';
-import { actOf } from '@fastigium/contracts/acts';
+import { findAct } from '@fastigium/contracts/acts';
 import type { Part } from '@fastigium/core/messages';
 import { BODY_BYTES, LARGE_BODY_BYTES, ROLES, STRANGERS_BODY_BYTES } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
@@ -14,8 +14,8 @@ import { writeAnswer } from './answer.ts';
 import type { Caller } from './caller.ts';
 import type { CsrfTokens } from './csrf.ts';
 import type { BegunAct, TrailAct } from '../features/trail/trail.ts';
-import type { incomingFiles } from './incoming.ts';
-import { idOfRequest } from './requestId.ts';
+import type { createIncomingFiles } from './incoming.ts';
+import { readRequestId } from './requestId.ts';
 
 export interface Call<E extends Endpoint, P = Caller> {
   readonly params: ParamsOf<E>;
@@ -53,12 +53,12 @@ export interface Gatekeeper {
   requireSite(person: string, site: string): Promise<void>;
   beginAct(act: TrailAct): Promise<BegunAct>;
   readonly csrf: CsrfTokens;
-  readonly incoming: ReturnType<typeof incomingFiles>;
+  readonly incoming: ReturnType<typeof createIncomingFiles>;
   /** What each kind of stream may hold. */
   readonly mostBytes: Readonly<Record<NonNullable<Endpoint['holds']>, number>>;
 }
 
-export function routesOn(router: Router, gate: Gatekeeper): Routes {
+export function createRoutesOn(router: Router, gate: Gatekeeper): Routes {
   function add<E extends Endpoint>(endpoint: E, handler: Handler<E, Caller | undefined>): void {
     const verb = endpoint.method.toLowerCase() as Lowercase<Method>;
     router[verb](endpoint.path, async (req, res) => {
@@ -77,7 +77,7 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
         if (endpoint.access === 'public') return true;
         const now = person && (await gate.hasSession(req.sessionID)) ? await gate.callerOf(person.id) : undefined;
         if (!now || ROLES.indexOf(now.role) < ROLES.indexOf(endpoint.access)) return false;
-        return !hasSite(params) || gate.requireSite(now.id, params.site).then(yes, no);
+        return !hasSite(params) || gate.requireSite(now.id, params.site).then(allowSite, denySite);
       };
       const incoming =
         endpoint.streams === undefined || !person
@@ -107,11 +107,11 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
     const act = await gate.beginAct({
       team: person.team,
       kind: endpoint.trail,
-      what: actOf(endpoint),
+      what: findAct(endpoint),
       person: person.id,
       who: person.name,
       address: req.ip ?? '',
-      request: idOfRequest(req),
+      request: readRequestId(req),
       site: hasSite(params) ? params.site : undefined,
     });
     // What was done is done, also where this can no longer be written; it stands there as begun.
@@ -158,8 +158,8 @@ async function readJson(endpoint: Endpoint, req: Request, res: Response): Promis
   }
 }
 
-const yes = () => true;
-const no = () => false;
+const allowSite = () => true;
+const denySite = () => false;
 
 function requireRole(person: Caller | undefined, least: Role, req: Request): void {
   if (!person) throw new DomainError('sign-in-required');

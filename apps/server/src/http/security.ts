@@ -6,7 +6,7 @@ import { randomBytes } from 'node:crypto';
 const TWO_YEARS_SECONDS = 2 * 365 * 24 * 60 * 60;
 
 /** @param previews where previews are found, as a source of a content policy; @param isSecure found over https */
-export function securityHeaders(previews: () => string, isSecure: boolean): RequestHandler[] {
+export function createSecurityHeaders(previews: () => string, isSecure: boolean): RequestHandler[] {
   const nonce: RequestHandler = (_req, res, next) => {
     res.locals.nonce = randomBytes(16).toString('base64');
     next();

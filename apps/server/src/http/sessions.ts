@@ -83,9 +83,9 @@ class SessionTable extends Store {
 const hashOf = (sid: string): string => createHash('sha256').update(sid).digest('hex');
 
 /** RFC 6265bis, section 4.1.3.2: with this in its name no other host, and nothing without TLS, can set it. */
-export const cookieName = ({ isSecure }: Config['publicSite']): string => (isSecure ? '__Host-fastigium' : 'fastigium');
+export const nameCookie = ({ isSecure }: Config['publicSite']): string => (isSecure ? '__Host-fastigium' : 'fastigium');
 
-export function sessions(
+export function createSessions(
   config: Config,
   db: Database,
   log: Logger,
@@ -98,7 +98,7 @@ export function sessions(
   const table = new SessionTable(db, config.sessions);
   const middleware = session({
     store: table,
-    name: cookieName(config.publicSite),
+    name: nameCookie(config.publicSite),
     // The first signs, the others are those of before.
     secret: [...config.secrets],
     resave: false,

@@ -9,7 +9,7 @@ export interface ShortError {
 
 const MOST_CAUSES = 5;
 
-export function shortError(error: unknown, depth = 0): ShortError {
+export function shortenError(error: unknown, depth = 0): ShortError {
   if (!(error instanceof Error)) return { type: typeof error, message: 'no error was thrown' };
   const code = (error as { code?: unknown }).code;
   return {
@@ -17,6 +17,6 @@ export function shortError(error: unknown, depth = 0): ShortError {
     message: error.message,
     ...(typeof code === 'string' ? { code } : {}),
     ...(error.stack === undefined ? {} : { stack: error.stack }),
-    ...(error.cause instanceof Error && depth < MOST_CAUSES ? { cause: shortError(error.cause, depth + 1) } : {}),
+    ...(error.cause instanceof Error && depth < MOST_CAUSES ? { cause: shortenError(error.cause, depth + 1) } : {}),
   };
 }

@@ -3,7 +3,7 @@ import express, { type RequestHandler, type Router } from 'express';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 
-export function webFiles(folder: string): Router {
+export function serveWebFiles(folder: string): Router {
   const router = express.Router();
   router.use(
     '/assets',

@@ -2,7 +2,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Readable } from 'node:stream';
 
 /** Everything a stream gives; throws upload-too-large where that is more than the limit, having kept no more than it. */
-export async function wholeStream(stream: Readable, limitBytes: number): Promise<Buffer> {
+export async function readWholeStream(stream: Readable, limitBytes: number): Promise<Buffer> {
   const pieces: Buffer[] = [];
   let size = 0;
   for await (const piece of stream as AsyncIterable<Buffer>) {

@@ -3,7 +3,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import type { Database } from '../db/database.ts';
 import { announce } from '../db/events.ts';
-import { errorRow, type JobKind } from './queue.ts';
+import { describeError, type JobKind } from './queue.ts';
 
 export interface HeldJob extends Record<string, unknown> {
   readonly id: string;
@@ -85,7 +85,7 @@ export class Leases {
     await this.#db.transaction(async (tx) => {
       await tx.run(
         `update job set state = $3, error = $4, ended_at = now(), leased_until = null where id = $1 and worker = $2`,
-        [id, this.#worker, state, failure && JSON.stringify(errorRow(failure))],
+        [id, this.#worker, state, failure && JSON.stringify(describeError(failure))],
       );
       await announce(tx, { kind: 'job', site, job: id });
     });
@@ -98,7 +98,7 @@ export class Leases {
         `update job set state = 'waiting', worker = null, leased_until = null, attempts = attempts - 1,
                 retries = retries + 1, retry_at = now() + make_interval(secs => $3), retry_error = $4
           where id = $1 and worker = $2 and state = 'running'`,
-        [id, this.#worker, pauseSeconds, JSON.stringify(errorRow(failure))],
+        [id, this.#worker, pauseSeconds, JSON.stringify(describeError(failure))],
       );
       await announce(tx, { kind: 'job', site, job: id });
     });

@@ -56,6 +56,6 @@ export async function cancelJob(db: Database, id: string, by: string): Promise<v
   });
 }
 
-export function errorRow({ code, details }: DomainError): KeptError {
+export function describeError({ code, details }: DomainError): KeptError {
   return { code, details };
 }

@@ -148,7 +148,7 @@ class JobWorker {
       (this.#options.leaseSeconds * 1000) / 3,
     );
     try {
-      const error = await failureOf(() => this.#run(job, controller.signal, log));
+      const error = await catchFailure(() => this.#run(job, controller.signal, log));
       if (error === undefined) return await this.#saying(log, () => this.#leases.end(job, 'done', null));
       // Another worker has it, or this process is going down and one will: leave everything as it is.
       if (this.#isStopped || (controller.signal.aborted && !(controller.signal.reason instanceof DomainError))) return;
@@ -222,7 +222,7 @@ class JobWorker {
 }
 
 /** What some work threw; undefined where it went well. */
-async function failureOf(work: () => Promise<void>): Promise<unknown> {
+async function catchFailure(work: () => Promise<void>): Promise<unknown> {
   try {
     await work();
     return undefined;

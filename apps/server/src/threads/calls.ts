@@ -1,6 +1,6 @@
 /** The tasks with one argument each, as messages between threads need it. */
-import { pageChange } from '@fastigium/core/report';
-import { recipe } from '@fastigium/core/pieces';
+import { comparePage } from '@fastigium/core/report';
+import { writeRecipe } from '@fastigium/core/pieces';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
 import * as tasks from './tasks.ts';
@@ -10,8 +10,13 @@ export const readFiles = (files: readonly tasks.FileToRead[]) => tasks.readFiles
 export const compilePages = ({ pages, shared }: { pages: readonly tasks.PageToCompile[]; shared: SharedPlan }) =>
   tasks.compilePages(pages, shared);
 
-export const listsAt = ({ pages, ways }: { pages: Parameters<typeof tasks.listsAt>[0]; ways: ReadonlySet<string> }) =>
-  tasks.listsAt(pages, ways);
+export const findListsAt = ({
+  pages,
+  ways,
+}: {
+  pages: Parameters<typeof tasks.findListsAt>[0];
+  ways: ReadonlySet<string>;
+}) => tasks.findListsAt(pages, ways);
 
 export const checkPages = ({
   pages,
@@ -31,11 +36,11 @@ export const relinkAnswer = (answer: tasks.AnswerToRelink) => tasks.relinkAnswer
 export { readOldAddresses } from './oldAddresses.ts';
 /** What visitors notice of each page. */
 export const compare = (pages: readonly { before: Uint8Array; after: Uint8Array }[]) =>
-  pages.map(({ before, after }) => pageChange(before, after));
+  pages.map(({ before, after }) => comparePage(before, after));
 
-export const recipeOf = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => recipe(old, now);
+export const findRecipeInThread = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => writeRecipe(old, now);
 
 export { countLog } from './countLog.ts';
-export { documentPages } from './documentPages.ts';
+export { drawDocumentPages } from './documentPages.ts';
 export { judgePassword } from './judgePassword.ts';
 export { matchAddresses } from './matchAddresses.ts';

@@ -20,7 +20,11 @@ export interface ShownDocument {
 const MOST_HEIGHT_TO_WIDTH = 4;
 
 /** @returns undefined where it cannot be read: no such document, or one that asks for a password */
-export async function documentPages({ bytes, widthPx, mostPages }: DocumentToShow): Promise<ShownDocument | undefined> {
+export async function drawDocumentPages({
+  bytes,
+  widthPx,
+  mostPages,
+}: DocumentToShow): Promise<ShownDocument | undefined> {
   // Large, and seldom needed.
   const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
   const folder = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));

@@ -36,10 +36,10 @@ export async function judgePassword({ password, about }: PasswordToJudge): Promi
   const { score, sequence } = (await judge).check(password.slice(0, MOST_CHARS), [...about]);
   if (score >= LEAST_SCORE) return null;
   const [first] = [...sequence].sort((a, b) => b.j - b.i - (a.j - a.i));
-  return first === undefined ? reason('password-short') : reasonOf(first);
+  return first === undefined ? reason('password-short') : describeMatch(first);
 }
 
-function reasonOf(match: { pattern: string; dictionaryName?: unknown }): ReasonMessage {
+function describeMatch(match: { pattern: string; dictionaryName?: unknown }): ReasonMessage {
   if (match.pattern === 'dictionary') {
     const list = String(match.dictionaryName);
     if (list.startsWith('passwords')) return reason('password-known');

@@ -60,14 +60,14 @@ const SHOWN_ROWS = 6;
 export async function readOldAddresses({ port, columns, hasNames }: OldFileRequest): Promise<OldFile> {
   const hash = createHash('sha256');
   try {
-    const pieces = unpacked(piecesOf(port), hash);
+    const pieces = unpackPieces(readPieces(port), hash);
     const { first, all } = await withFirst(pieces);
     if (first.length === 0) return { kind: 'unreadable', why: reason('empty') };
     const text = first.toString('utf8');
     if (isBinary(first)) return { kind: 'unreadable', why: reason('no-text') };
     if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined))
       return { ...(await readLog(all)), fingerprint: hash.digest('hex') };
-    const whole = await held(all);
+    const whole = await holdText(all);
     if (whole === undefined) return { kind: 'unreadable', why: reason('larger-no-log', { most: MOST_BYTES }) };
     const read = readText(whole, columns, hasNames);
     return read.kind === 'read' ? { ...read, fingerprint: hash.digest('hex') } : read;
@@ -91,7 +91,7 @@ function readText(
   if (/^<(?:\?xml|urlset|sitemapindex|feed|rss|OpenSearch)/i.test(trimmed)) {
     const { pages, sitemaps } = readSitemap(trimmed);
     if (pages.length > 0)
-      return listed(
+      return listEntries(
         'sitemap',
         pages.map((address) => ({ address })),
       );
@@ -102,14 +102,14 @@ function readText(
       };
     const page = readIndexPage(trimmed);
     if (page)
-      return listed(
+      return listEntries(
         'index',
         page.entries.map(({ address, title, summary }) => ({ address, title, text: summary })),
       );
     if (!/<html/i.test(trimmed)) return { kind: 'unreadable', why: reason('xml-unknown') };
   }
   if (!trimmed.startsWith('<')) {
-    const rows = tableRows(text);
+    const rows = parseTableRows(text);
     if (rows !== undefined) {
       const guess = guessColumns(rows);
       if (columns === undefined && guess.columns.address !== undefined)
@@ -122,11 +122,11 @@ function readText(
     kind: 'read',
     source: 'pasted',
     sightings: addresses.map(({ address, host, title }) => ({ address, host, title })),
-    ...bounded(notRead),
+    ...boundNotRead(notRead),
   };
 }
 
-function listed(
+function listEntries(
   source: 'sitemap' | 'index',
   entries: readonly { address: string; title?: string; text?: string }[],
 ): Read {
@@ -137,11 +137,11 @@ function listed(
     notRead.push({ line: at + 1, text: written.slice(0, 200), why: unread('no-address') });
     return [];
   });
-  return { kind: 'read', source, sightings, ...bounded(notRead) };
+  return { kind: 'read', source, sightings, ...boundNotRead(notRead) };
 }
 
 /** Undefined for what has no columns. */
-function tableRows(text: string): string[][] | undefined {
+function parseTableRows(text: string): string[][] | undefined {
   const head = text.split('\n', 5).join('\n');
   const [delimiter, count] = [',', ';', '\t', '|']
     .map((each) => [each, head.split(each).length - 1] as const)
@@ -205,7 +205,7 @@ function readTable(rows: readonly (readonly string[])[], columns: Columns, hasNa
     kind: 'read',
     source: 'table',
     sightings,
-    ...bounded(notRead),
+    ...boundNotRead(notRead),
     ...(hasNames && rows[0] ? { names: rows[0] } : {}),
   };
 }
@@ -215,7 +215,7 @@ async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
   const notRead: NotRead[] = [];
   let notReadCount = 0;
   let line = 0;
-  for await (const text of linesOf(pieces)) {
+  for await (const text of readLines(pieces)) {
     line += 1;
     if (text === '') continue;
     const request = text === undefined ? undefined : readLogLine(text);
@@ -240,12 +240,12 @@ async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
   return { kind: 'read', source: 'log', sightings, notRead, notReadCount };
 }
 
-function bounded(notRead: readonly NotRead[]): { notRead: readonly NotRead[]; notReadCount: number } {
+function boundNotRead(notRead: readonly NotRead[]): { notRead: readonly NotRead[]; notReadCount: number } {
   return { notRead: notRead.slice(0, MOST_NOT_READ), notReadCount: notRead.length };
 }
 
 /** Lines without their ends; undefined for one that is longer than any line of a log. */
-async function* linesOf(pieces: AsyncIterable<Buffer>): AsyncGenerator<string | undefined> {
+async function* readLines(pieces: AsyncIterable<Buffer>): AsyncGenerator<string | undefined> {
   const decode = decodePieces('utf-8');
   let isFirst = true;
   let rest = '';
@@ -265,7 +265,7 @@ async function* linesOf(pieces: AsyncIterable<Buffer>): AsyncGenerator<string | 
   if (rest !== '' || isTooLong) yield isTooLong ? undefined : rest;
 }
 
-async function* piecesOf(port: MessagePort): AsyncGenerator<Buffer> {
+async function* readPieces(port: MessagePort): AsyncGenerator<Buffer> {
   for (;;) {
     const answer = new Promise<Uint8Array | null>((resolve) => port.once('message', resolve));
     port.postMessage('more');
@@ -276,7 +276,7 @@ async function* piecesOf(port: MessagePort): AsyncGenerator<Buffer> {
 }
 
 /** RFC 1952: gzip begins with 1f 8b. */
-async function* unpacked(
+async function* unpackPieces(
   pieces: AsyncGenerator<Buffer>,
   hash: { update(bytes: Buffer): unknown },
 ): AsyncGenerator<Buffer> {
@@ -316,7 +316,7 @@ async function withFirst(pieces: AsyncGenerator<Buffer>): Promise<{ first: Buffe
   return { first: Buffer.concat(begun).subarray(0, FIRST_BYTES), all: all() };
 }
 
-async function held(pieces: AsyncIterable<Buffer>): Promise<string | undefined> {
+async function holdText(pieces: AsyncIterable<Buffer>): Promise<string | undefined> {
   const all: Buffer[] = [];
   let size = 0;
   for await (const piece of pieces) {

@@ -21,7 +21,7 @@ import type {
   CompiledFile,
   FileToRead,
   findTouches,
-  listsAt,
+  findListsAt,
   PageToCompile,
   PageToSearch,
   readAnswer,
@@ -34,10 +34,10 @@ export interface Threads {
   read(files: readonly FileToRead[], signal?: AbortSignal): Promise<readonly ReadFile[]>;
   compile(pages: readonly PageToCompile[], shared: SharedPlan, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
   listsAt(
-    pages: Parameters<typeof listsAt>[0],
+    pages: Parameters<typeof findListsAt>[0],
     ways: ReadonlySet<string>,
     signal?: AbortSignal,
-  ): Promise<ReturnType<typeof listsAt>>;
+  ): Promise<ReturnType<typeof findListsAt>>;
   check(
     pages: Parameters<typeof checkPages>[0],
     judgedWith: CheckedWith,

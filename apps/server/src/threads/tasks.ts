@@ -1,10 +1,10 @@
 /** What runs in worker threads: pure work on pages, many at a time. */
 import { createHash } from 'node:crypto';
-import { addressOfFile, isPageFile, resolveHref } from '@fastigium/core/address';
+import { findAddressOfFile, isPageFile, resolveHref } from '@fastigium/core/address';
 import {
   checkPage,
   SheetCache,
-  styleFacts,
+  gatherStyleFacts,
   type CheckedResult,
   type Finding,
   type PageToCheck,
@@ -12,24 +12,24 @@ import {
 } from '@fastigium/core/checks';
 import { leadsTo, relink, settleEncoding, type Answer, type Relinking } from '@fastigium/core/crawl';
 import {
-  cssUrls,
+  findCssUrls,
   decodeSource,
-  mainElement,
+  findMainElement,
   parseForReading,
   parsePage,
   readDocument,
   recognise,
-  textOf,
+  collectText,
   type Anchor,
   type Heading,
   type PageDocument,
 } from '@fastigium/core/html';
-import { leadOf, ownLines, type OwnLine } from '@fastigium/core/head';
-import { menusIn, type FoundItem, type FoundMenu } from '@fastigium/core/menus';
-import { fingerprint } from '@fastigium/core/reimport';
+import { leadOf, readOwnLines, type OwnLine } from '@fastigium/core/head';
+import { findMenus, type FoundItem, type FoundMenu } from '@fastigium/core/menus';
+import { computeFingerprint } from '@fastigium/core/reimport';
 import type { PictureSize } from '@fastigium/core/picture';
 import { compilePage, type PagePlan, type SharedPlan } from '@fastigium/core/release';
-import { touchEdits, type Touch, type TouchedPage } from '@fastigium/core/touches';
+import { editTouch, type Touch, type TouchedPage } from '@fastigium/core/touches';
 
 export interface FileToRead {
   readonly path: string;
@@ -71,19 +71,19 @@ export interface ReadFile {
     | undefined;
 }
 
-export const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
+export const hashSha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
 
 export function readFiles(files: readonly FileToRead[]): ReadFile[] {
   return files.map(({ path, kind, bytes }) => ({
-    hash: sha256(bytes),
-    reading: kind === 'page' ? pageReading(path, bytes) : kind === 'style' ? styleReading(path, bytes) : undefined,
+    hash: hashSha256(bytes),
+    reading: kind === 'page' ? readPage(path, bytes) : kind === 'style' ? readStyle(path, bytes) : undefined,
   }));
 }
 
-function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
+function readPage(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const document = parseForReading(bytes);
   const page = readDocument(document);
-  const text = mainText(document);
+  const text = readMainText(document);
   const isAscii = page.encodingSource === 'guessed' && page.encoding === 'utf-8';
   return {
     encoding: page.encoding,
@@ -97,31 +97,31 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
     description: page.description,
     headings: page.headings,
     date: page.date,
-    ownHead: ownLines(document),
+    ownHead: readOwnLines(document),
     lead: leadOf(document),
-    fingerprint: fingerprint(text),
-    text: beginning(text),
-    ...linksOf(path, page.links, page.base),
-    menus: menusIn(document, addressOfFile(path)).map(bareMenu),
+    fingerprint: computeFingerprint(text),
+    text: cutBeginning(text),
+    ...listLinks(path, page.links, page.base),
+    menus: findMenus(document, findAddressOfFile(path)).map(stripMenu),
   };
 }
 
 /** All lists of links at some places of pages, whether or not they look like menus. */
-export function listsAt(
+export function findListsAt(
   pages: readonly { readonly path: string; readonly bytes: Uint8Array }[],
   ways: ReadonlySet<string>,
 ): FoundMenu[][] {
   return pages.map(({ path, bytes }) =>
-    menusIn(parseForReading(bytes), addressOfFile(path), ways)
+    findMenus(parseForReading(bytes), findAddressOfFile(path), ways)
       .filter(({ way }) => ways.has(way))
-      .map(bareMenu),
+      .map(stripMenu),
   );
 }
 
-export function bareMenu({ way, items, mark, isBeside, opensFrame, marksBranch }: FoundMenu): FoundMenu {
+export function stripMenu({ way, items, mark, isBeside, opensFrame, marksBranch }: FoundMenu): FoundMenu {
   return {
     way,
-    items: items.map(bare),
+    items: items.map(stripItem),
     mark,
     isBeside: isBeside === true,
     ...(opensFrame ? { opensFrame } : {}),
@@ -129,32 +129,32 @@ export function bareMenu({ way, items, mark, isBeside, opensFrame, marksBranch }
   };
 }
 
-export function mainText(document: PageDocument): string {
-  const main = mainElement(document);
-  return main ? textOf(main) : '';
+export function readMainText(document: PageDocument): string {
+  const main = findMainElement(document);
+  return main ? collectText(main) : '';
 }
 
 /** As much of a text as matching compares. */
-export function beginning(text: string): string {
+export function cutBeginning(text: string): string {
   return text.slice(0, KEPT_LETTERS);
 }
 
 /** Without the elements it was found as, which stay in the thread. */
-function bare({ to, label, newWindow, isCurrent, children, form, tag }: FoundItem): FoundItem {
+function stripItem({ to, label, newWindow, isCurrent, children, form, tag }: FoundItem): FoundItem {
   return {
     to,
     label,
     newWindow,
     isCurrent,
-    children: children.map(bare),
+    children: children.map(stripItem),
     ...(form === undefined ? {} : { form }),
     ...(tag === undefined ? {} : { tag }),
   };
 }
 
-function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
+function readStyle(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const { text, encoding } = decodeSource(bytes);
-  const links = cssUrls(text).map(({ url }) => ({ href: url.trim(), element: CSS }));
+  const links = findCssUrls(text).map(({ url }) => ({ href: url.trim(), element: CSS }));
   return {
     encoding,
     problem: undefined,
@@ -168,15 +168,15 @@ function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
     fingerprint: [],
     text: '',
     menus: [],
-    ...linksOf(path, links, undefined),
+    ...listLinks(path, links, undefined),
   };
 }
 
 const CSS = 'css';
 const KEPT_LETTERS = 1500;
 
-function linksOf(path: string, links: readonly { href: string; element: string }[], base: string | undefined) {
-  const address = addressOfFile(path);
+function listLinks(path: string, links: readonly { href: string; element: string }[], base: string | undefined) {
+  const address = findAddressOfFile(path);
   const inside = new Map<string, InsideLink>();
   const meant = new Map<string, ReturnType<typeof resolveHref>>();
   let insideCount = 0;
@@ -208,7 +208,7 @@ export interface CompiledFile {
 export function compilePages(pages: readonly PageToCompile[], shared: SharedPlan): CompiledFile[] {
   return pages.map(({ plan, bytes }) => {
     const compiled = compilePage(plan, shared, bytes);
-    return { ...compiled, hash: sha256(compiled.bytes) };
+    return { ...compiled, hash: hashSha256(compiled.bytes) };
   });
 }
 
@@ -238,7 +238,7 @@ export function checkPages(pages: readonly PageToCheck[], { sheets, pictures, ow
     return texts.get(address);
   };
   return pages.map((page) => {
-    if (!isPageFile(page.path)) return { facts: styleFacts(page), findings: [] };
+    if (!isPageFile(page.path)) return { facts: gatherStyleFacts(page), findings: [] };
     const { facts, findings } = checkPage(
       page,
       { sheetAt, pictureAt: (address) => pictures.get(address), ownNames },
@@ -271,7 +271,7 @@ export function findTouches(pages: readonly PageToSearch[], touches: readonly To
   return pages.map(({ page, bytes }) => {
     const document = parsePage(bytes);
     return touches.map((touch) => {
-      const { places, changed } = touchEdits(document, touch, page, () => '/');
+      const { places, changed } = editTouch(document, touch, page, () => '/');
       const found = places === 0 && 'place' in touch ? recognise(document, touch.place) : undefined;
       // Its way is found only when it is asked for; here it has to travel.
       return { places, changed, instead: found?.kind === 'changed' ? { ...found.place.anchor } : undefined };

@@ -12,7 +12,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 // @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
 import { freePort, startCluster, startStandby } from '../../../../scripts/lib/cluster.mjs';
-import { databasePlaces, primaryOf } from '../../src/db/places.ts';
+import { createDatabasePlaces, findPrimary } from '../../src/db/places.ts';
 import { feelPulse } from '../../src/db/pulse.ts';
 import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
 
@@ -131,7 +131,7 @@ async function signal({ pid, url }: Cluster, name: NodeJS.Signals): Promise<void
 
 it('a standby that answers is no database to work on, and is not taken for one', async () => {
   const standby = clusters[1]?.url ?? '';
-  const places = databasePlaces([standby]);
+  const places = createDatabasePlaces([standby]);
   const pulse = feelPulse(places, () => {});
   try {
     for (let tries = 0; pulse.isThere(); tries += 1) {
@@ -172,7 +172,7 @@ describe.each([
     });
     await house.owner.decide(site, { kind: 'title', page: id, title: 'Afterwards' });
     await news;
-    expect(await primaryOf(house.server.deps.config.databaseUrls)).toBe(
+    expect(await findPrimary(house.server.deps.config.databaseUrls)).toBe(
       standby.url.replace(/:\d+\//, `:${standby.port}/`),
     );
     expect((await fetch(`http://127.0.0.1:${house.server.port}/readyz`)).status).toBe(200);
@@ -186,7 +186,7 @@ describe('one that was thought lost and comes back as it was', () => {
     const before = await house.server.deps.db.one<{ count: number }>('select count(*)::int as count from decision');
     await signal(second, 'SIGCONT');
     for (const each of await ask(clusters[2]?.url ?? '', 'select 1 as one')) expect(each.one).toBe(1);
-    expect(await primaryOf(house.server.deps.config.databaseUrls)).toContain(`:${ports[2]}/`);
+    expect(await findPrimary(house.server.deps.config.databaseUrls)).toContain(`:${ports[2]}/`);
     await house.owner.decide(site, {
       kind: 'title',
       page: (await house.owner.page(site, '/welcome/')).id,

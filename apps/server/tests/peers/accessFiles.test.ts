@@ -4,7 +4,7 @@
  */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { apacheMapRules, nginxRules, type ExportedFile } from '@fastigium/core/redirects/exchange';
+import { writeApacheMapRules, writeNginxRules, type ExportedFile } from '@fastigium/core/redirects/exchange';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { temporaryFolder } from './processes.ts';
 import { startApache, startNginx, writeFiles, type WebServer } from './webServers.ts';
@@ -106,8 +106,8 @@ describe.each(CASES)('who can visit, as it is kept: %s', (name, asked) => {
       nginx.filter((file) => file.name.startsWith('access-users-')),
     );
     await writeFiles(join(path, 'apache'), apache);
-    servers.push(await startNginx(path, nginxRules([]).files, ['access-server.conf'], ['access-maps.conf']));
-    servers.push(await startApache(path, 'apache', apacheMapRules([]).files, false, ['access.conf']));
+    servers.push(await startNginx(path, writeNginxRules([]).files, ['access-server.conf'], ['access-maps.conf']));
+    servers.push(await startApache(path, 'apache', writeApacheMapRules([]).files, false, ['access.conf']));
   });
   afterAll(async () => {
     for (const server of servers) await server.stop();

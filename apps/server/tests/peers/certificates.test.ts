@@ -12,9 +12,9 @@ import acme from 'acme-client';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { worldSeed } from '../../../standins/src/registrar/registry.ts';
 import { NO_PORTS, startWorld, type World } from '../../../standins/src/world/world.ts';
-import { acmePort, type AcmePort } from '../../src/adapters/acme/acme.ts';
-import { httpHost } from '../../src/adapters/host/httpHost.ts';
-import { webPort } from '../../src/adapters/web/web.ts';
+import { createAcmePort, type AcmePort } from '../../src/adapters/acme/acme.ts';
+import { createHttpHost } from '../../src/adapters/host/httpHost.ts';
+import { createWebPort } from '../../src/adapters/web/web.ts';
 import { freePort, startPeer, temporaryFolder, type Peer } from './processes.ts';
 
 const run = promisify(execFile);
@@ -22,7 +22,7 @@ const soa =
   '$TTL 60\n@ SOA ns1.registrar.test. hostmaster.registrar.test. 1 7200 900 1209600 600\n@ NS ns1.registrar.test.\n';
 let folder: Awaited<ReturnType<typeof temporaryFolder>>;
 let world: World;
-let host: ReturnType<typeof httpHost>;
+let host: ReturnType<typeof createHttpHost>;
 let peer: Peer;
 const ports = { acme: 0, management: 0 };
 
@@ -45,7 +45,7 @@ beforeAll(async () => {
       ],
     }),
   });
-  host = httpHost({
+  host = createHttpHost({
     controlUrl: `http://127.0.0.1:${world.ports.control}`,
     token: 'token-of-the-test-host',
     urlOf: () => '',
@@ -165,14 +165,14 @@ describe.each(['pebble', 'the stand-in'] as const)('an order at %s', (which) => 
   let root: string;
   beforeAll(async () => {
     if (which === 'pebble') {
-      port = acmePort({
+      port = createAcmePort({
         directory: `https://localhost:${ports.acme}/dir`,
         ca: await readFile(join(folder.path, 'cert.pem'), 'utf8'),
         caaIdentity: 'pebble.test',
       });
       root = await insecure(`https://127.0.0.1:${ports.management}/roots/0`);
     } else {
-      port = acmePort({
+      port = createAcmePort({
         directory: world.environment.FASTIGIUM_ACME_DIRECTORY ?? '',
         ca: world.rootPem,
         caaIdentity: 'ca.test',
@@ -213,7 +213,7 @@ describe.each(['pebble', 'the stand-in'] as const)('an order at %s', (which) => 
 
 describe('the stand-in authority', () => {
   const port = () =>
-    acmePort({
+    createAcmePort({
       directory: world.environment.FASTIGIUM_ACME_DIRECTORY ?? '',
       ca: world.rootPem,
       caaIdentity: 'ca.test',
@@ -242,18 +242,18 @@ describe('the stand-in authority', () => {
     });
     await host.naming?.setCertificate('quay', { names, chain, key });
     const routes = () => ({ address: '127.0.0.1', port: world.ports.tls });
-    const trusted = await webPort(routes, [new X509Certificate(world.rootPem)], () => true).handshake(
+    const trusted = await createWebPort(routes, [new X509Certificate(world.rootPem)], () => true).handshake(
       '198.51.100.24',
       'quay.example',
     );
-    const stranger = await webPort(
+    const stranger = await createWebPort(
       routes,
       [new X509Certificate(await insecure(`https://127.0.0.1:${ports.management}/roots/0`))],
       () => true,
     ).handshake('198.51.100.24', 'quay.example');
     expect(trusted).toMatchObject({ ok: true, certificate: { trusted: true, names, issuer: 'Stand-in authority' } });
     expect(stranger).toMatchObject({ ok: true, certificate: { trusted: false } });
-    expect(await webPort(routes, [], () => true).handshake('198.51.100.24', 'nobody.example')).toMatchObject({
+    expect(await createWebPort(routes, [], () => true).handshake('198.51.100.24', 'nobody.example')).toMatchObject({
       ok: false,
       reason: { code: 'answer.no-certificate' },
     });

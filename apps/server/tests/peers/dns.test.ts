@@ -7,14 +7,14 @@ import { randomBytes } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { readZone, recordSets, writeZone, type ResourceRecord } from '@fastigium/core/dns';
+import { readZone, groupRecordSets, writeZone, type ResourceRecord } from '@fastigium/core/dns';
 import { ask, toPacketData, type UpdateStep } from '@fastigium/wire';
 import dnsZonefile from 'dns-zonefile';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { worldSeed } from '../../../standins/src/registrar/registry.ts';
 import { NO_PORTS, startWorld, type World } from '../../../standins/src/world/world.ts';
-import { dnsPort } from '../../src/adapters/dns/dns.ts';
+import { createDnsPort } from '../../src/adapters/dns/dns.ts';
 import { freePort, startPeer, temporaryFolder, type Peer } from './processes.ts';
 
 const run = promisify(execFile);
@@ -291,7 +291,7 @@ zone "${NAME_ZONE}" { type primary; file "${zoneFile}"; allow-update { key "${ke
     );
   });
   const server = () => ({ address: '127.0.0.1', port });
-  const dns = dnsPort(
+  const dns = createDnsPort(
     (address, to) => ({ address, port: to }),
     Date.now,
     () => true,
@@ -329,7 +329,7 @@ zone "${NAME_ZONE}" { type primary; file "${zoneFile}"; allow-update { key "${ke
       code: 'update-refused',
     });
     await expect(
-      dnsPort(
+      createDnsPort(
         (address, to) => ({ address, port: to }),
         () => Date.now() - 86_400_000,
         () => true,
@@ -344,7 +344,7 @@ zone "${NAME_ZONE}" { type primary; file "${zoneFile}"; allow-update { key "${ke
     const file = join(folder.path, 'nsupdate');
     await writeFile(file, script);
     await run('nsupdate', ['-y', `hmac-sha256:${held?.updateKey?.name}:${held?.updateKey?.secret}`, file]);
-    const after = recordSets(world.registry.find(NAME_ZONE)?.records ?? []);
+    const after = groupRecordSets(world.registry.find(NAME_ZONE)?.records ?? []);
     expect(after.find(({ name }) => name === `new.${NAME_ZONE}`)).toMatchObject({
       type: 'A',
       data: ['192.0.2.7'],

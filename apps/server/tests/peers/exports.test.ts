@@ -4,7 +4,12 @@
  */
 import { parseAddress, formatAddress, splitAddress } from '@fastigium/core/address';
 import { decide, indexRules, type Rule } from '@fastigium/core/redirects';
-import { apacheAliasRules, apacheMapRules, nginxRules, type ExportedFile } from '@fastigium/core/redirects/exchange';
+import {
+  writeApacheAliasRules,
+  writeApacheMapRules,
+  writeNginxRules,
+  type ExportedFile,
+} from '@fastigium/core/redirects/exchange';
 import { readApacheRules, readNginxRules, type RulesReading } from '@fastigium/core/redirects/exchange/read';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import rules from '../../../../packages/core/testdata/redirects/rules.json' with { type: 'json' };
@@ -225,7 +230,7 @@ async function differences(server: WebServer, rules: readonly Rule[], asked: rea
 
 describe('exported rules answer as the core decides', () => {
   it('in nginx, with maps', async () => {
-    const { files: exported, leftOut } = nginxRules(ALL);
+    const { files: exported, leftOut } = writeNginxRules(ALL);
     expect(leftOut).toEqual([]);
     const server = await startNginx(folder.path, exported);
     running.push(server);
@@ -233,7 +238,7 @@ describe('exported rules answer as the core decides', () => {
   });
 
   it('in Apache, with a map', async () => {
-    const { files: exported, leftOut } = apacheMapRules(ALL);
+    const { files: exported, leftOut } = writeApacheMapRules(ALL);
     expect(leftOut).toEqual([]);
     const server = await startApache(folder.path, 'apache-map', exported, false);
     running.push(server);
@@ -241,7 +246,7 @@ describe('exported rules answer as the core decides', () => {
   });
 
   it('in Apache, as lines of mod_alias, but for those it says it left out', async () => {
-    const { files: exported, leftOut } = apacheAliasRules(ALL, files);
+    const { files: exported, leftOut } = writeApacheAliasRules(ALL, files);
     const out = new Set(leftOut.filter(({ spellings }) => !spellings).map(({ from }) => from));
     const exact = new Set(leftOut.filter(({ spellings }) => spellings).map(({ from }) => from.toLowerCase()));
     const kept = ALL.filter(({ from }) => !out.has(from)).map((rule): Rule => {

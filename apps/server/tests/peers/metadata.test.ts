@@ -3,7 +3,7 @@
  * that reads pages' metadata. Sites and names are invented.
  */
 import type { Metadata } from '@fastigium/contracts/api/metadata';
-import { isMeasured, titleWidthPx } from '@fastigium/core/head';
+import { isMeasured, measureTitlePx } from '@fastigium/core/head';
 import { writeSitemaps } from '@fastigium/core/sitemap';
 import fc from 'fast-check';
 import { execFileSync } from 'node:child_process';
@@ -63,7 +63,7 @@ describe('the width of a title', () => {
     const widths = await measured(texts);
     for (const [index, text] of texts.entries()) {
       expect(isMeasured(text), text).toBe(true);
-      expect(Math.abs(titleWidthPx(text) - (widths[index] ?? 0)), text).toBeLessThanOrEqual(1);
+      expect(Math.abs(measureTitlePx(text) - (widths[index] ?? 0)), text).toBeLessThanOrEqual(1);
     }
   });
 
@@ -83,7 +83,7 @@ describe('the width of a title', () => {
         async (texts) => {
           const widths = await measured(texts);
           for (const [index, text] of texts.entries())
-            expect(Math.abs(titleWidthPx(text) - (widths[index] ?? 0)), text).toBeLessThanOrEqual(1);
+            expect(Math.abs(measureTitlePx(text) - (widths[index] ?? 0)), text).toBeLessThanOrEqual(1);
         },
       ),
       { numRuns: 60, examples: [[['я Aa', 'Aa я', '– Ты To', 'AVя·Ta']]] },

@@ -118,12 +118,12 @@ describe('a picture of each page', () => {
     const { draft, live } = await taken(0);
     expect(Object.keys(draft).sort()).toEqual(['index.html', 'long/index.html']);
     expect(live).toEqual({});
-    const { pictureSize } = await import('@fastigium/core/picture');
+    const { readPictureSize } = await import('@fastigium/core/picture');
     const home = await picture(draft['index.html']);
     expect(home).toMatchObject({ status: 200, type: 'image/jpeg' });
-    expect(pictureSize(home.bytes)).toEqual({ widthPx: 640, heightPx: 400 });
+    expect(readPictureSize(home.bytes)).toEqual({ widthPx: 640, heightPx: 400 });
     // Cut at 3,200 CSS pixels.
-    expect(pictureSize((await picture(draft['long/index.html'])).bytes)).toEqual({ widthPx: 640, heightPx: 1600 });
+    expect(readPictureSize((await picture(draft['long/index.html'])).bytes)).toEqual({ widthPx: 640, heightPx: 1600 });
   }, 120_000);
 
   it('is of another look after a change of the page, a style sheet or the release, and only then', async () => {

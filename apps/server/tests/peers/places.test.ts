@@ -23,7 +23,7 @@ import { promisify } from 'node:util';
 import type { HostingView } from '@fastigium/contracts/api/hosting';
 import { Client } from 'ssh2';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { sshPacks, type SshPacks } from '../../src/adapters/host/sshPacks.ts';
+import { openSshPacks, type SshPacks } from '../../src/adapters/host/sshPacks.ts';
 import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
 import { freePort, listens, startPeer, temporaryFolder, type Peer } from './processes.ts';
 import { makeKeys, startSshServer, type SshKeys } from './sshServer.ts';
@@ -326,7 +326,7 @@ describe('many files at once', () => {
         .connect({ host: '127.0.0.1', port, username: user, privateKey: clientKey });
     });
     try {
-      const packs = await sshPacks(client, own);
+      const packs = await openSshPacks(client, own);
       if (!packs) throw new Error('this server runs no commands');
       await work(packs);
     } finally {
@@ -369,7 +369,7 @@ describe('many files at once', () => {
         .on('error', reject)
         .connect({ host: '127.0.0.1', port: ports.ssh, username: user, privateKey: clientKey });
     });
-    const packs = await sshPacks(cut, own);
+    const packs = await openSshPacks(cut, own);
     const before = await readFile(join(own, 'note.json'));
     const sending = packs?.file('note.json', randomBytes(40_000_000));
     await vi.waitFor(async () => {

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { extract } from 'tar-stream';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ustar, type UstarEntry } from '../../src/adapters/host/ustar.ts';
+import { packUstar, type UstarEntry } from '../../src/adapters/host/ustar.ts';
 import { temporaryFolder } from './processes.ts';
 
 let folder: Awaited<ReturnType<typeof temporaryFolder>>;
@@ -29,7 +29,7 @@ describe('an archive', () => {
   it('is unpacked by GNU tar, names and second names alike', async () => {
     const into = join(folder.path, 'unpacked');
     await mkdir(into);
-    execFileSync('tar', ['-xmof', '-'], { cwd: into, input: ustar(ENTRIES) });
+    execFileSync('tar', ['-xmof', '-'], { cwd: into, input: packUstar(ENTRIES) });
     for (const { path, bytes } of ENTRIES)
       if (bytes) expect([path, await readFile(join(into, path))]).toEqual([path, Buffer.from(bytes)]);
     for (const { path, to } of ENTRIES)
@@ -42,7 +42,7 @@ describe('an archive', () => {
     const script =
       'import io,json,sys,tarfile\nt=tarfile.open(fileobj=io.BytesIO(sys.stdin.buffer.read()))\nprint(json.dumps([[m.name,m.linkname,m.size,m.mode,m.isfile()] for m in t]))';
     const found = JSON.parse(
-      execFileSync('/usr/bin/python3', ['-c', script], { input: ustar(ENTRIES), encoding: 'utf8' }),
+      execFileSync('/usr/bin/python3', ['-c', script], { input: packUstar(ENTRIES), encoding: 'utf8' }),
     ) as unknown;
     expect(found).toEqual(
       ENTRIES.map(({ type, path, to, bytes }) => [path, to ?? '', bytes?.length ?? 0, 0o644, type === 'file']),
@@ -60,7 +60,7 @@ describe('an archive', () => {
     await fc.assert(
       fc.asyncProperty(fc.array(entry, { maxLength: 12 }), async (entries) => {
         const reading = extract();
-        reading.end(ustar(entries));
+        reading.end(packUstar(entries));
         const found: UstarEntry[] = [];
         for await (const one of reading) {
           const pieces: Buffer[] = [];

@@ -1,8 +1,8 @@
 /** What an authority keeps and does: accounts, orders, authorizations by http-01, certificates (RFC 8555). */
 import { randomBytes, type JsonWebKey } from 'node:crypto';
-import { caaVerdict, checkHostName, type RecordSet } from '@fastigium/core/dns';
+import { judgeCaa, checkHostName, type RecordSet } from '@fastigium/core/dns';
 import type { FaultBoard } from '../world/faults.ts';
-import { namesOfRequest, type Issuer } from './issuer.ts';
+import { readNamesOfRequest, type Issuer } from './issuer.ts';
 import { AcmeProblem, type Problem } from './problem.ts';
 
 /** The authority's name in CAA records. */
@@ -77,11 +77,11 @@ export class Authority {
   }
 
   orderOf(id: string, account: string | undefined): Order {
-    return owned(this.#orders.get(id), account);
+    return requireOwned(this.#orders.get(id), account);
   }
 
   authorizationOf(id: string, account: string | undefined): Authorization {
-    return owned(this.#authorizations.get(id), account);
+    return requireOwned(this.#authorizations.get(id), account);
   }
 
   async order(account: string, identifiers: readonly { type: string; value: string }[]): Promise<Order> {
@@ -92,7 +92,7 @@ export class Authority {
     });
     for (const name of names) await this.#checkCaa(name);
     const order: Order = {
-      id: newId(),
+      id: createId(),
       account,
       names,
       authorizations: names.map((name) => this.#authorize(account, name)),
@@ -104,7 +104,7 @@ export class Authority {
   }
 
   #authorize(account: string, name: string): string {
-    const id = newId();
+    const id = createId();
     const token = randomBytes(24).toString('base64url');
     this.#authorizations.set(id, { id, account, name, token, status: 'pending', tried: false, error: undefined });
     return id;
@@ -115,7 +115,7 @@ export class Authority {
     const sets: RecordSet[] = [];
     for (let at = name; at.includes('.'); at = at.slice(at.indexOf('.') + 1))
       sets.push(...(await this.#options.lookUp(at, 'CAA')).map((set) => ({ ...set, name: at })));
-    const verdict = caaVerdict(name, sets, CAA_IDENTITY);
+    const verdict = judgeCaa(name, sets, CAA_IDENTITY);
     if (!verdict.allows)
       throw new AcmeProblem(403, 'caa', `CAA at ${verdict.decidedAt} does not allow ${CAA_IDENTITY}`);
   }
@@ -166,7 +166,7 @@ export class Authority {
   async finalize(order: Order, csr: Buffer): Promise<void> {
     const { issuer, faults, nowMs } = this.#options;
     if (order.status !== 'ready') throw new AcmeProblem(403, 'orderNotReady', `the order is ${order.status}`);
-    const names = namesOfRequest(csr);
+    const names = readNamesOfRequest(csr);
     if (names.length !== order.names.length || !names.every((name) => order.names.includes(name)))
       throw new AcmeProblem(400, 'badCSR', 'the request names other names than the order');
     const wanted = faults.now.certificate === 'wrong-name' ? ['somebody-else.test'] : names;
@@ -176,9 +176,9 @@ export class Authority {
   }
 }
 
-const newId = () => randomBytes(12).toString('base64url');
+const createId = () => randomBytes(12).toString('base64url');
 
-function owned<T extends { account: string }>(found: T | undefined, account: string | undefined): T {
+function requireOwned<T extends { account: string }>(found: T | undefined, account: string | undefined): T {
   if (!found || found.account !== account)
     throw new AcmeProblem(404, 'malformed', 'there is no such thing in this account');
   return found;

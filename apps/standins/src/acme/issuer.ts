@@ -18,7 +18,7 @@ export interface Issuer {
 }
 
 /** Names asked for by a certificate request: its subject's common name and its alternative names (RFC 2986, RFC 5280). */
-export function namesOfRequest(csr: Uint8Array): string[] {
+export function readNamesOfRequest(csr: Uint8Array): string[] {
   const request = new x509.Pkcs10CertificateRequest(csr as Uint8Array<ArrayBuffer>);
   const san = request.extensions.find((extension) => extension instanceof x509.SubjectAlternativeNameExtension);
   const names = (san?.names.items ?? []).filter(({ type }) => type === 'dns').map(({ value }) => value.toLowerCase());
@@ -29,7 +29,7 @@ export function namesOfRequest(csr: Uint8Array): string[] {
 export async function openIssuer(folder: string): Promise<Issuer> {
   x509.cryptoProvider.set(crypto);
   const file = `${folder}/authority.json`;
-  if (!existsSync(file)) await writeWhole(file, JSON.stringify(await newAuthority()), 0o600);
+  if (!existsSync(file)) await writeWhole(file, JSON.stringify(await createAuthority()), 0o600);
   const kept = JSON.parse(readFileSync(file, 'utf8')) as Record<'rootPem' | 'pem' | 'key', string>;
   const intermediate = new x509.X509Certificate(kept.pem);
   const key = await crypto.subtle.importKey('pkcs8', Buffer.from(kept.key, 'base64'), ALGORITHM, false, ['sign']);
@@ -41,7 +41,7 @@ export async function openIssuer(folder: string): Promise<Issuer> {
     notAfter: number,
   ): Promise<string> {
     const certificate = await x509.X509CertificateGenerator.create({
-      serialNumber: serial(),
+      serialNumber: drawSerial(),
       subject: '',
       issuer: intermediate.subject,
       notBefore: new Date(notBefore),
@@ -82,13 +82,13 @@ export async function openIssuer(folder: string): Promise<Issuer> {
   };
 }
 
-async function newAuthority() {
+async function createAuthority() {
   const from = new Date(Date.now() - 365 * DAY_MS);
   const until = new Date(Date.now() + 7300 * DAY_MS);
   const rootKeys = await crypto.subtle.generateKey(ALGORITHM, true, ['sign', 'verify']);
   const keyUse = new x509.KeyUsagesExtension(x509.KeyUsageFlags.keyCertSign | x509.KeyUsageFlags.cRLSign, true);
   const root = await x509.X509CertificateGenerator.createSelfSigned({
-    serialNumber: serial(),
+    serialNumber: drawSerial(),
     name: 'O=Fastigium stand-in (simulated), CN=Stand-in root',
     notBefore: from,
     notAfter: until,
@@ -102,7 +102,7 @@ async function newAuthority() {
   });
   const keys = await crypto.subtle.generateKey(ALGORITHM, true, ['sign', 'verify']);
   const intermediate = await x509.X509CertificateGenerator.create({
-    serialNumber: serial(),
+    serialNumber: drawSerial(),
     subject: 'O=Fastigium stand-in (simulated), CN=Stand-in authority',
     issuer: root.subject,
     notBefore: from,
@@ -122,7 +122,7 @@ async function newAuthority() {
 }
 
 /** Positive, and at most 20 octets (RFC 5280 section 4.1.2.2). */
-function serial(): string {
+function drawSerial(): string {
   const bytes = randomBytes(16);
   bytes[0] = ((bytes[0] ?? 0) & 0x7f) | 1;
   return bytes.toString('hex');

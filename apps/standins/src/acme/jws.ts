@@ -52,7 +52,7 @@ export function readSigned(body: unknown): SignedRequest | undefined {
 }
 
 /** RFC 7638: the required members only, in their order. */
-export function thumbprint(key: JsonWebKey): string {
+export function computeThumbprint(key: JsonWebKey): string {
   const members =
     key.kty === 'EC' ? { crv: key.crv, kty: key.kty, x: key.x, y: key.y } : { e: key.e, kty: key.kty, n: key.n };
   return createHash('sha256').update(JSON.stringify(members)).digest('base64url');

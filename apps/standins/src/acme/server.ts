@@ -3,7 +3,7 @@ import type { JsonWebKey } from 'node:crypto';
 import express, { type Express, type Request, type Response } from 'express';
 import { z } from 'zod';
 import { Authority, CAA_IDENTITY, type AcmeOptions, type Authorization, type Order } from './authority.ts';
-import { readSigned, thumbprint, type SignedRequest } from './jws.ts';
+import { readSigned, computeThumbprint, type SignedRequest } from './jws.ts';
 import { AcmeProblem } from './problem.ts';
 
 export { CAA_IDENTITY, type AcmeOptions } from './authority.ts';
@@ -97,7 +97,7 @@ function authenticate(authority: Authority, url: UrlOf, req: Request): SignedCal
 /** RFC 8555, section 7.3. */
 function routeAccounts(on: (path: string, handler: Handler) => void, authority: Authority, url: UrlOf): void {
   on('/new-account', ({ request, key }, _req, res) => {
-    const location = url(`/accounts/${thumbprint(key)}`);
+    const location = url(`/accounts/${computeThumbprint(key)}`);
     const known = authority.keepAccount(location, key, onlyExistingBody.safeParse(request.payload).success);
     res
       .status(known ? 200 : 201)
@@ -168,7 +168,7 @@ function routeAuthorizations(on: (path: string, handler: Handler) => void, autho
   on('/challenges/:id', ({ account, request, key }, req, res) => {
     const authorization = authority.authorizationOf(String(req.params.id), account);
     // Asked for without a body, it is only looked at (section 6.3).
-    if (request.payload !== undefined) authority.challenge(authorization, thumbprint(key));
+    if (request.payload !== undefined) authority.challenge(authorization, computeThumbprint(key));
     res.set('link', `<${url(`/authorizations/${authorization.id}`)}>;rel="up"`).json(challengeBody(authorization));
   });
 }

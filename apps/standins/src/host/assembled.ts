@@ -8,7 +8,7 @@ import type { HostStore } from './store.ts';
 const MOST_HEAD_BYTES = 8 * 1024 * 1024;
 
 /** Yields the whole content; whether it is the right one shows in its hash. */
-export async function* assembled(
+export async function* assembleFiles(
   store: HostStore,
   from: string,
   body: AsyncIterable<Uint8Array>,
@@ -18,7 +18,7 @@ export async function* assembled(
   const sent = new Reader(body);
   const headBytes = (await sent.exactly(4)).readUInt32BE();
   if (headBytes > MOST_HEAD_BYTES) throw new Refusal(400, 'this is no recipe');
-  for (const part of readBody(recipeParts, json(await sent.exactly(headBytes)))) {
+  for (const part of readBody(recipeParts, parseJson(await sent.exactly(headBytes)))) {
     if (!('copy' in part)) yield* sent.pieces(part.sent);
     else if (part.length > 0)
       yield* createReadStream(base, {
@@ -28,7 +28,7 @@ export async function* assembled(
   }
 }
 
-function json(bytes: Buffer): unknown {
+function parseJson(bytes: Buffer): unknown {
   try {
     return JSON.parse(bytes.toString('utf8')) as unknown;
   } catch {

@@ -15,10 +15,10 @@ import express, { type Express } from 'express';
 import { createGunzip } from 'node:zlib';
 import { z } from 'zod';
 import { type Faults, faultSettings } from './faults.ts';
-import { answerErrors, bearer, readBody as read, Refusal } from '../world/http.ts';
+import { answerErrors, requireBearer, readBody as read, Refusal } from '../world/http.ts';
 import type { HostNames } from './names.ts';
 import type { HostLogs } from './logs.ts';
-import { assembled } from './assembled.ts';
+import { assembleFiles } from './assembled.ts';
 import { OFFER } from './offer.ts';
 import { readDescription, type HostStore } from './store.ts';
 
@@ -47,7 +47,7 @@ export function createControl(
     next();
   });
   app.get('/healthz', (_req, res) => void res.json({ status: 'ok', simulated: true }));
-  app.use(bearer(token));
+  app.use(requireBearer(token));
   app.put('/faults', express.json(), (req, res) => {
     faults.set(read(faultSettings, req.body));
     res.json(faults.settings);
@@ -67,7 +67,7 @@ export function createControl(
     const body = packed ? gunzip(arriving) : arriving;
     await store.keep(
       read(hash, req.params.hash),
-      req.query.from === undefined ? body : assembled(store, read(hash, req.query.from), body),
+      req.query.from === undefined ? body : assembleFiles(store, read(hash, req.query.from), body),
     );
     res.status(201).json({ kept: true });
   });

@@ -51,13 +51,13 @@ export class Faults {
         req.socket.destroy();
         throw new Error('the stand-in was told to cut the line');
       }
-      yield isGarbled && isFirst ? wrongAtFirst(piece) : piece;
+      yield isGarbled && isFirst ? spoilFirst(piece) : piece;
       isFirst = false;
     }
   }
 }
 
-function wrongAtFirst(piece: Uint8Array): Uint8Array {
+function spoilFirst(piece: Uint8Array): Uint8Array {
   const wrong = new Uint8Array(piece);
   if (wrong.length > 0) wrong[0] = (wrong[0] ?? 0) ^ 1;
   return wrong;

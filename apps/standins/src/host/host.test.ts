@@ -10,22 +10,22 @@ import { join } from 'node:path';
 import {
   applyDelta,
   emptyManifest,
-  fileHeaders,
-  rootOf,
+  findFileHeaders,
+  computeRoot,
   type ManifestEntry,
   type ShardHashes,
 } from '@fastigium/core/release';
 import { serialiseRules } from '@fastigium/core/redirects';
 import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { httpHost } from '../../../server/src/adapters/host/httpHost.ts';
+import { createHttpHost } from '../../../server/src/adapters/host/httpHost.ts';
 import { startHost, type RunningHost } from './host.ts';
 
 const sha256 = (data: Uint8Array | string) => createHash('sha256').update(data).digest('hex');
 const folder = mkdtempSync(join(tmpdir(), 'fastigium-host-'));
 const TOKEN = 'token-of-the-test-host';
 let host: RunningHost;
-let port: ReturnType<typeof httpHost>;
+let port: ReturnType<typeof createHttpHost>;
 
 const FILES: Readonly<Record<string, string>> = {
   'index.html': `<title>Front</title>${'<p>long enough to be compressed</p>'.repeat(60)}`,
@@ -50,10 +50,10 @@ function manifest(files: Readonly<Record<string, string>>): {
     path,
     hash: sha256(content),
     sizeBytes: Buffer.byteLength(content),
-    headers: fileHeaders(path, 'utf-8'),
+    headers: findFileHeaders(path, 'utf-8'),
   }));
   const { shards } = applyDelta(emptyManifest, () => '', { put, remove: [] }, sha256);
-  return { put, shards, root: rootOf(shards, sha256) };
+  return { put, shards, root: computeRoot(shards, sha256) };
 }
 
 async function publish(
@@ -104,7 +104,7 @@ async function curl(
 
 beforeAll(async () => {
   host = await startHost({ folder, token: TOKEN, controlPort: 0, publicPort: 0 });
-  port = httpHost({
+  port = createHttpHost({
     controlUrl: `http://127.0.0.1:${host.controlPort}`,
     token: TOKEN,
     urlOf: (site) => `http://${site}.localhost/`,

@@ -3,7 +3,7 @@ import type { LogPiece } from '@fastigium/contracts/ports/host';
 import { appendFileSync, mkdirSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
-import { sha256 } from './store.ts';
+import { hashSha256 } from './store.ts';
 
 /** A log is told from another by how it begins. */
 const BEGINNING_BYTES = 4096;
@@ -34,7 +34,7 @@ export class HostLogs {
       return {
         bytes: bytes.subarray(0, bytesRead),
         sizeBytes: size,
-        begun: end < 0 ? '' : sha256(beginning.subarray(0, end)),
+        begun: end < 0 ? '' : hashSha256(beginning.subarray(0, end)),
       };
     } finally {
       await file.close();

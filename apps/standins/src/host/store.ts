@@ -9,10 +9,10 @@ import { indexRules, type RuleIndex } from '@fastigium/core/redirects';
 import {
   applyDelta,
   emptyManifest,
-  rootOf,
+  computeRoot,
   serialiseShard,
-  shardOf,
-  touchedShards,
+  findShard,
+  findTouchedShards,
   type ManifestEntry,
   type ShardHashes,
 } from '@fastigium/core/release';
@@ -22,7 +22,7 @@ import { access, mkdir, open, readdir, readFile, rename, rm, stat } from 'node:f
 import { dirname, join } from 'node:path';
 import { Refusal } from '../world/http.ts';
 
-export const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
+export const hashSha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
 
 export interface HostedFile extends ManifestEntry {
   /** When this path last changed, in whole seconds since 1970, as Last-Modified can say it. */
@@ -50,8 +50,8 @@ interface Site {
 const LATELY_MS = 86_400_000;
 const NO_FILES: ReadonlyMap<string, HostedFile> = new Map();
 
-export function fileOf(release: HostedRelease, path: string): HostedFile | undefined {
-  return release.files[shardOf(path)]?.get(path);
+export function findFile(release: HostedRelease, path: string): HostedFile | undefined {
+  return release.files[findShard(path)]?.get(path);
 }
 
 export class HostStore {
@@ -204,7 +204,7 @@ export class HostStore {
     for (const [index, hash] of release.shards.entries()) {
       if (hash === '' || names[index] !== '') continue;
       const text = JSON.stringify([...(release.files[index] ?? NO_FILES).values()]);
-      const file = sha256(text);
+      const file = hashSha256(text);
       names[index] = file;
       const place = join(this.#siteFolder(name), 'shards', file);
       if (!existsSync(place)) await this.#write(place, text);
@@ -265,19 +265,19 @@ function build(
   const shards = base?.shards ?? emptyManifest;
   const before = base?.files ?? emptyManifest.map(() => NO_FILES);
   const textByHash = new Map(
-    touchedShards(release).map((index) => [shards[index] ?? '', serialiseShard(before[index]?.values() ?? [])]),
+    findTouchedShards(release).map((index) => [shards[index] ?? '', serialiseShard(before[index]?.values() ?? [])]),
   );
-  const changed = applyDelta(shards, (hash) => textByHash.get(hash) ?? '', release, sha256);
+  const changed = applyDelta(shards, (hash) => textByHash.get(hash) ?? '', release, hashSha256);
   const files = [...before];
   const names = [...(base?.names ?? emptyManifest)];
   const removed = new Set(release.remove);
-  for (const index of touchedShards(release)) {
+  for (const index of findTouchedShards(release)) {
     names[index] = '';
     files[index] = new Map([...(before[index] ?? NO_FILES)].filter(([path]) => !removed.has(path)));
   }
   for (const entry of release.put) {
-    const shard = files[shardOf(entry.path)] as Map<string, HostedFile>;
-    const was = before[shardOf(entry.path)]?.get(entry.path);
+    const shard = files[findShard(entry.path)] as Map<string, HostedFile>;
+    const was = before[findShard(entry.path)]?.get(entry.path);
     // Only a changed content moves the date; a client with the old one keeps its 304.
     const modifiedSeconds = was?.hash === entry.hash ? was.modifiedSeconds : nowSeconds;
     shard.set(entry.path, { ...entry, modifiedSeconds });
@@ -289,7 +289,7 @@ function build(
     names,
     ...serving,
     rulesHash: release.rules,
-    root: rootOf(changed.shards, sha256),
+    root: computeRoot(changed.shards, hashSha256),
   };
 }
 

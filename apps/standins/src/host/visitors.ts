@@ -1,7 +1,7 @@
 /** The side visitors talk to: each site by its Host name, whole releases only. */
-import { admission, realmOf, ruleAt, type SiteAccess } from '@fastigium/core/access';
-import { addressOfFile, parseAddress } from '@fastigium/core/address';
-import { decide, ofHost } from '@fastigium/core/redirects';
+import { judgeAdmission, nameRealm, findRuleAt, type SiteAccess } from '@fastigium/core/access';
+import { findAddressOfFile, parseAddress } from '@fastigium/core/address';
+import { decide, writeWithHost } from '@fastigium/core/redirects';
 import express, { type Express, type Request, type Response } from 'express';
 import morgan from 'morgan';
 import { readFile } from 'node:fs/promises';
@@ -10,7 +10,7 @@ import send from 'send';
 import type { HostNames } from './names.ts';
 import { Passwords } from './passwords.ts';
 import { chooseRepresentation } from './representation.ts';
-import { fileOf, type HostedFile, type HostedRelease, type HostStore } from './store.ts';
+import { findFile, type HostedFile, type HostedRelease, type HostStore } from './store.ts';
 
 const OWN_NOT_FOUND_PAGE = '404.html';
 
@@ -20,7 +20,7 @@ export function createVisitors(
   accessLog: (site: string, line: string) => void,
   nowMs: () => number,
 ): Express {
-  const logged = accessLogger(accessLog, nowMs);
+  const logged = createAccessLogger(accessLog, nowMs);
   const passwords = new Passwords(nowMs);
   const app = express();
   app.disable('x-powered-by');
@@ -69,21 +69,21 @@ export function createVisitors(
 }
 
 /** The combined log format, as Apache's documentation defines it and nearly every analyser reads it; by the world's clock. */
-function combined(nowMs: () => number): morgan.FormatFn<Request, Response> {
+function createCombinedFormat(nowMs: () => number): morgan.FormatFn<Request, Response> {
   return (tokens, req, res) => {
     const say = (name: string, argument?: string) => tokens[name]?.(req, res, argument) ?? '-';
-    return `${say('remote-addr')} - ${say('remote-user')} [${logTime(nowMs())}] "${say('method')} ${say('url')} HTTP/${say('http-version')}" ${say('status')} ${say('res', 'content-length')} "${say('referrer')}" "${say('user-agent')}"`;
+    return `${say('remote-addr')} - ${say('remote-user')} [${formatLogTime(nowMs())}] "${say('method')} ${say('url')} HTTP/${say('http-version')}" ${say('status')} ${say('res', 'content-length')} "${say('referrer')}" "${say('user-agent')}"`;
   };
 }
 
 /** `26/Nov/2026:07:11:02 +0000` */
-function logTime(ms: number): string {
+function formatLogTime(ms: number): string {
   const [, weekday, day, month, year, time] =
     /^(\w+), (\d+) (\w+) (\d+) ([\d:]+)/.exec(new Date(ms).toUTCString()) ?? [];
   return weekday === undefined ? '-' : `${day ?? ''}/${month ?? ''}/${year ?? ''}:${time ?? ''} +0000`;
 }
 
-function accessLogger(
+function createAccessLogger(
   accessLog: (site: string, line: string) => void,
   nowMs: () => number,
 ): (site: string, req: Request, res: Response) => Promise<void> {
@@ -91,7 +91,7 @@ function accessLogger(
   return (site, req, res) => {
     let logger = loggers.get(site);
     if (!logger) {
-      logger = morgan(combined(nowMs), { stream: { write: (line) => accessLog(site, line) } });
+      logger = morgan(createCombinedFormat(nowMs), { stream: { write: (line) => accessLog(site, line) } });
       loggers.set(site, logger);
     }
     const log = logger;
@@ -107,7 +107,7 @@ function sendOldAddressOn(release: HostedRelease, origin: string, req: Request, 
   const host = (req.get('host') ?? '').toLowerCase().replace(/:\d+$/, '');
   if (!parsed.ok) return false;
   const answered = decide(
-    { ...parsed.address, path: ofHost(host, parsed.address.path) },
+    { ...parsed.address, path: writeWithHost(host, parsed.address.path) },
     { has: () => false },
     release.rules,
   );
@@ -138,7 +138,7 @@ async function answer(visited: Visited, req: Request, res: Response): Promise<vo
     res.status(400).type('text').send('This is not an address.\n');
     return;
   }
-  const answered = decide(parsed.address, { has: (path) => fileOf(release, path) !== undefined }, release.rules);
+  const answered = decide(parsed.address, { has: (path) => findFile(release, path) !== undefined }, release.rules);
   const asked = { path: parsed.address.path, file: answered.kind === 'file' ? answered.file : undefined };
   // Where an old address leads is no secret; what stands there is.
   const isAnswer = answered.kind === 'file' || answered.kind === 'missing';
@@ -169,7 +169,7 @@ async function mayVisit(
   res: Response,
 ): Promise<boolean> {
   const { access } = release;
-  const admitted = admission(access, asked, nowMs());
+  const admitted = judgeAdmission(access, asked, nowMs());
   if (admitted.kind === 'everyone' || (admitted.kind === 'password' && !isAnswer)) return true;
   const checked =
     admitted.kind === 'password'
@@ -189,7 +189,7 @@ async function mayVisit(
   } else {
     res
       .status(401)
-      .set('www-authenticate', `Basic realm="${realmAt(access, asked)}", charset="UTF-8"`)
+      .set('www-authenticate', `Basic realm="${findRealm(access, asked)}", charset="UTF-8"`)
       .type('text')
       .send('This place asks for a password.\n');
   }
@@ -197,14 +197,15 @@ async function mayVisit(
 }
 
 /** RFC 9110 section 11.5: a browser gives the same password wherever it meets the same name. */
-function realmAt(
+function findRealm(
   access: SiteAccess,
   { path, file }: { readonly path: string; readonly file: string | undefined },
 ): string {
   const passworded = { ...access, rules: access.rules.filter(({ entry }) => entry.kind === 'password') };
   const rule =
-    ruleAt(passworded.rules, path) ?? (file === undefined ? undefined : ruleAt(passworded.rules, addressOfFile(file)));
-  return realmOf(rule ?? { branch: '/' }).replace(/[\\"]/g, '\\$&');
+    findRuleAt(passworded.rules, path) ??
+    (file === undefined ? undefined : findRuleAt(passworded.rules, findAddressOfFile(file)));
+  return nameRealm(rule ?? { branch: '/' }).replace(/[\\"]/g, '\\$&');
 }
 
 function sendInstead(
@@ -214,7 +215,7 @@ function sendInstead(
   req: Request,
   res: Response,
 ): Promise<void> {
-  const page = release.access.instead === undefined ? undefined : fileOf(release, release.access.instead.page);
+  const page = release.access.instead === undefined ? undefined : findFile(release, release.access.instead.page);
   return sendPage(
     store,
     page,
@@ -232,7 +233,7 @@ async function sendFile(
   req: Request,
   res: Response,
 ): Promise<void> {
-  const hosted = fileOf(release, path);
+  const hosted = findFile(release, path);
   if (!hosted) throw new Error(`${path} was decided on but is not in the release`);
   const form = await chooseRepresentation(req, hosted, store.contentFile(hosted.hash));
   res.set(hosted.headers);
@@ -262,7 +263,7 @@ function sendNotFound(
   res.set('cache-control', 'no-cache');
   return sendPage(
     store,
-    fileOf(release, OWN_NOT_FOUND_PAGE),
+    findFile(release, OWN_NOT_FOUND_PAGE),
     status,
     status === 410 ? 'This page is gone for good.\n' : 'There is no page at this address.\n',
     req,

@@ -2,7 +2,7 @@
  * What an authoritative server says: RFC 1034 section 4.3.2, with the SOA in negative answers (RFC 2308
  * section 3) and CNAMEs followed inside what it serves.
  */
-import { isWithin, negativeTtlSeconds, type DomainName, type ResourceRecord } from '@fastigium/core/dns';
+import { isWithin, reckonNegativeTtlSeconds, type DomainName, type ResourceRecord } from '@fastigium/core/dns';
 import { RCODES, type ServerReply } from '@fastigium/wire';
 
 export interface ServedZone {
@@ -12,7 +12,7 @@ export interface ServedZone {
 
 const MOST_CNAMES = 8;
 
-export function authoritativeAnswer(
+export function answerWithAuthority(
   question: { name: DomainName; type: string },
   zoneOf: (name: DomainName) => ServedZone | undefined,
 ): ServerReply {
@@ -42,7 +42,7 @@ export function authoritativeAnswer(
         authoritative: true,
         recursionAvailable: false,
         answers,
-        authorities: negative(zone),
+        authorities: answerNegative(zone),
       };
     }
     answers.push(cname);
@@ -55,7 +55,7 @@ export function authoritativeAnswer(
   }
 }
 
-function negative(zone: ServedZone): ResourceRecord[] {
+function answerNegative(zone: ServedZone): ResourceRecord[] {
   const soa = zone.records.find(({ type }) => type === 'SOA');
-  return soa ? [{ ...soa, ttlSeconds: negativeTtlSeconds(soa.ttlSeconds, soa.data) }] : [];
+  return soa ? [{ ...soa, ttlSeconds: reckonNegativeTtlSeconds(soa.ttlSeconds, soa.data) }] : [];
 }

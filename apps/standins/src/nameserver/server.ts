@@ -16,7 +16,7 @@ import {
 import type { Registry } from '../registrar/registry.ts';
 import type { NameServerFault } from '../world/faults.ts';
 import { closeServer, listen } from '../world/listen.ts';
-import { authoritativeAnswer, type ServedZone } from './answer.ts';
+import { answerWithAuthority, type ServedZone } from './answer.ts';
 
 export interface NameServerOptions {
   readonly registry: Registry;
@@ -59,7 +59,7 @@ export async function startNameServer(options: NameServerOptions): Promise<Runni
         answers: [],
         authorities: [],
       });
-    const reply = authoritativeAnswer(asked, zoneOf);
+    const reply = answerWithAuthority(asked, zoneOf);
     return encodeReply(asked, reply, overUdp ? (fault() === 'truncates' ? 0 : asked.udpBytes) : undefined);
   }
 

@@ -1,11 +1,11 @@
 /** What a registry says of a name: RFC 9083 sections 5.3 (domain) and 6 (errors), with the events of section 10.2.3. */
-import { readableName } from '@fastigium/core/domain';
+import { formatReadableName } from '@fastigium/core/domain';
 import { NAME_SERVERS, type Holding } from './registry.ts';
 
-const iso = (ms: number): string => new Date(ms).toISOString();
+const formatInstant = (ms: number): string => new Date(ms).toISOString();
 
-export function rdapAnswer(held: Holding): object {
-  const unicode = readableName(held.name);
+export function writeRdapAnswer(held: Holding): object {
+  const unicode = formatReadableName(held.name);
   return {
     rdapConformance: ['rdap_level_0'],
     objectClassName: 'domain',
@@ -13,8 +13,8 @@ export function rdapAnswer(held: Holding): object {
     ...(unicode === held.name ? {} : { unicodeName: unicode }),
     status: ['active'],
     events: [
-      { eventAction: 'registration', eventDate: iso(held.registeredAtMs) },
-      { eventAction: 'expiration', eventDate: iso(held.expiresAtMs) },
+      { eventAction: 'registration', eventDate: formatInstant(held.registeredAtMs) },
+      { eventAction: 'expiration', eventDate: formatInstant(held.expiresAtMs) },
     ],
     nameservers:
       held.heldBy === 'account' ? NAME_SERVERS.map((ldhName) => ({ objectClassName: 'nameserver', ldhName })) : [],
@@ -22,7 +22,7 @@ export function rdapAnswer(held: Holding): object {
   };
 }
 
-export function rdapNotFound(name: string): object {
+export function writeRdapNotFound(name: string): object {
   return {
     rdapConformance: ['rdap_level_0'],
     errorCode: 404,

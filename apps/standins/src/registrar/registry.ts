@@ -2,7 +2,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { randomBytes } from 'node:crypto';
 import {
-  conflicts,
+  findConflicts,
   isWithin,
   readZone,
   type DomainName,
@@ -84,7 +84,7 @@ export class Registry {
   #seeded(seed: WorldSeed['holdings'][number]): Holding {
     const zone = seed.zone === '' ? undefined : readZone(seed.zone, seed.name);
     if (zone && !zone.ok)
-      throw new Error(`The seed's zone ${seed.name} is not right: ${toldProblem(zone.problems[0])}`);
+      throw new Error(`The seed's zone ${seed.name} is not right: ${describeProblem(zone.problems[0])}`);
     return {
       name: seed.name,
       heldBy: seed.heldBy,
@@ -92,7 +92,7 @@ export class Registry {
       registeredAtMs: this.#now() - seed.registeredYearsAgo * YEAR_MS,
       expiresAtMs: this.#now() + seed.yearsLeft * YEAR_MS,
       records: [...(zone?.records ?? [])],
-      updateKey: seed.updates && seed.heldBy === 'account' ? newKey(seed.name) : null,
+      updateKey: seed.updates && seed.heldBy === 'account' ? createKey(seed.name) : null,
     };
   }
 
@@ -128,7 +128,7 @@ export class Registry {
       registeredAtMs: now,
       expiresAtMs: now + years * YEAR_MS,
       privacy,
-      updateKey: newKey(name),
+      updateKey: createKey(name),
       records: [
         {
           name,
@@ -150,7 +150,7 @@ export class Registry {
     if (!current || current.heldBy !== 'account') return { ok: false, reason: 'this zone is not held here' };
     const outside = records.find(({ name }) => !isWithin(name, zone));
     if (outside) return { ok: false, reason: `${outside.name} is not in ${zone}` };
-    const [conflict] = conflicts(records);
+    const [conflict] = findConflicts(records);
     if (conflict)
       return {
         ok: false,
@@ -163,7 +163,7 @@ export class Registry {
       return { ok: false, reason: 'a zone keeps its SOA and NS records' };
     const before = current.records;
     const rest = records.filter(({ type }) => type !== 'SOA');
-    this.#holdings.set(zone, { ...current, records: [{ ...soa, data: nextSerial(soa.data) }, ...rest] });
+    this.#holdings.set(zone, { ...current, records: [{ ...soa, data: raiseSerial(soa.data) }, ...rest] });
     for (const listener of this.#listeners) listener(zone, before);
     await this.#save();
     return { ok: true };
@@ -174,15 +174,15 @@ export class Registry {
   }
 }
 
-function nextSerial(soa: string): string {
+function raiseSerial(soa: string): string {
   const parts = soa.split(' ');
   return [...parts.slice(0, 2), String((Number(parts[2]) + 1) % 2 ** 32), ...parts.slice(3)].join(' ');
 }
 
-const newKey = (zone: string) => ({ name: `update.${zone}`, secret: randomBytes(32).toString('base64') });
+const createKey = (zone: string) => ({ name: `update.${zone}`, secret: randomBytes(32).toString('base64') });
 
 /** As a registrar of another house would say it, in a few words of its own. */
-export function toldProblem(problem: ZoneProblem | undefined): string {
+export function describeProblem(problem: ZoneProblem | undefined): string {
   if (!problem) return 'nothing is in it';
   const { code, parameters } = problem.reason;
   const filling = Object.values(parameters).filter((each) => typeof each !== 'object');

@@ -3,9 +3,9 @@ import { checkHostName, readZone, writeZone } from '@fastigium/core/dns';
 import express, { type Express } from 'express';
 import { z } from 'zod';
 import type { FaultBoard } from '../world/faults.ts';
-import { answerErrors, bearer, readBody } from '../world/http.ts';
-import { rdapAnswer, rdapNotFound } from './rdap.ts';
-import { NAME_SERVERS, PRICES, toldProblem, type Registry } from './registry.ts';
+import { answerErrors, requireBearer, readBody } from '../world/http.ts';
+import { writeRdapAnswer, writeRdapNotFound } from './rdap.ts';
+import { NAME_SERVERS, PRICES, describeProblem, type Registry } from './registry.ts';
 
 export function createRegistrar(registry: Registry, token: string, faults: FaultBoard): Express {
   const app = express();
@@ -24,13 +24,13 @@ export function createRegistrar(registry: Registry, token: string, faults: Fault
       return;
     }
     const held = registry.find(checked.name);
-    if (held) res.json(rdapAnswer(held));
-    else res.status(404).json(rdapNotFound(checked.name));
+    if (held) res.json(writeRdapAnswer(held));
+    else res.status(404).json(writeRdapNotFound(checked.name));
   });
   app.get('/prices', (_req, res) => void res.json({ prices: PRICES }));
 
   const json = express.json({ limit: '4mb' });
-  app.use(bearer(token));
+  app.use(requireBearer(token));
   app.post('/orders', json, async (req, res) => {
     const { name, years, privacy } = readBody(
       z.object({ name: z.string(), years: z.number().int().min(1).max(10), privacy: z.boolean() }),
@@ -65,7 +65,7 @@ export function createRegistrar(registry: Registry, token: string, faults: Fault
     const { text } = readBody(z.object({ text: z.string().max(1_000_000) }), req.body);
     const zone = readZone(text, req.params.zone);
     if (!zone.ok) {
-      res.status(422).json({ error: toldProblem(zone.problems[0]) });
+      res.status(422).json({ error: describeProblem(zone.problems[0]) });
       return;
     }
     const change = await registry.replaceZone(req.params.zone, zone.records);

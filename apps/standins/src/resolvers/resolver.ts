@@ -5,7 +5,7 @@
  */
 import { setTimeout as pause } from 'node:timers/promises';
 import { createServer } from 'node:net';
-import { negativeTtlSeconds, recordSets, type DomainName, type ResourceRecord } from '@fastigium/core/dns';
+import { reckonNegativeTtlSeconds, groupRecordSets, type DomainName, type ResourceRecord } from '@fastigium/core/dns';
 import { ask, decodeQuestion, encodeReply, RCODES, type Asked, type ServerReply } from '@fastigium/wire';
 import { openUdp, serveTcp, stopBoth, type RunningNameServer } from '../nameserver/server.ts';
 import type { ResolverFault } from '../world/faults.ts';
@@ -85,7 +85,7 @@ export async function startResolver(options: {
           answers.length > 0
             ? Math.min(...answers.map(({ ttlSeconds }) => ttlSeconds))
             : soa
-              ? negativeTtlSeconds(soa.ttlSeconds, soa.data)
+              ? reckonNegativeTtlSeconds(soa.ttlSeconds, soa.data)
               : 0;
         // The first time this resolver is asked from here, others have asked before: part of the time is gone.
         const first = !known.has(keyOf(name, type));
@@ -131,9 +131,9 @@ export async function startResolver(options: {
     stop: () => stopBoth(udp, tcp),
     forget: () => cache.clear(),
     warm(zone, before) {
-      const sets = recordSets(before);
+      const sets = groupRecordSets(before);
       const soa = sets.find(({ name, type }) => name === zone && type === 'SOA');
-      const negativeFor = soa ? negativeTtlSeconds(soa.ttlSeconds, soa.data[0] ?? '') : 0;
+      const negativeFor = soa ? reckonNegativeTtlSeconds(soa.ttlSeconds, soa.data[0] ?? '') : 0;
       const put = (name: string, type: string, ttl: number, kept: Omit<Kept, 'untilMs'>) => {
         known.add(keyOf(name, type));
         const old = cache.get(keyOf(name, type));

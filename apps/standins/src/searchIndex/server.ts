@@ -13,7 +13,8 @@ export const INDEX_HOST = { name: 'index.search.test', address: '203.0.113.10', 
 
 const PAGE_LENGTH = 40;
 const builder = new XMLBuilder({ ignoreAttributes: false, attributeNamePrefix: '@', format: true });
-const xml = (root: object): string => builder.build({ '?xml': { '@version': '1.0', '@encoding': 'UTF-8' }, ...root });
+const writeXml = (root: object): string =>
+  builder.build({ '?xml': { '@version': '1.0', '@encoding': 'UTF-8' }, ...root });
 
 /** @param read how the index visits addresses it is told of */
 export function createSearchIndex(seed: OldSiteSeed, now: () => Date, read: Reading): Express {
@@ -29,7 +30,7 @@ export function createSearchIndex(seed: OldSiteSeed, now: () => Date, read: Read
     '/opensearch.xml',
     (_req, res) =>
       void res.type('application/opensearchdescription+xml').send(
-        xml({
+        writeXml({
           OpenSearchDescription: {
             '@xmlns': 'http://a9.com/-/spec/opensearch/1.1/',
             ShortName: 'Index (simulated)',
@@ -67,7 +68,7 @@ export function createSearchIndex(seed: OldSiteSeed, now: () => Date, read: Read
     const self = (from: number) => `http://${INDEX_HOST.name}/search?q=${encodeURIComponent(asked)}&start=${from}`;
     const updated = now().toISOString();
     res.type('application/atom+xml').send(
-      xml({
+      writeXml({
         feed: {
           '@xmlns': 'http://www.w3.org/2005/Atom',
           '@xmlns:os': 'http://a9.com/-/spec/opensearch/1.1/',

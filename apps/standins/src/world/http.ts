@@ -15,7 +15,7 @@ export class Refusal extends Error {
   }
 }
 
-export function bearer(token: string): RequestHandler {
+export function requireBearer(token: string): RequestHandler {
   const expected = Buffer.from(`Bearer ${token}`);
   return (req, res, next) => {
     const given = Buffer.from(req.get('authorization') ?? '');

@@ -3,7 +3,7 @@ import express, { type Express } from 'express';
 import { z } from 'zod';
 import type { WorldClock } from './clock.ts';
 import { worldFaults, type FaultBoard } from './faults.ts';
-import { answerErrors, bearer, readBody } from './http.ts';
+import { answerErrors, requireBearer, readBody } from './http.ts';
 
 /** A year; more at once would expire everything and teach nothing. */
 const MOST_AHEAD_MS = 366 * 86_400_000;
@@ -22,7 +22,7 @@ export function createPanel({
   app.get('/healthz', (_req, res) => void res.json({ status: 'ok', simulated: true }));
   // Read often and by nobody else: this listens on loopback.
   app.get('/clock', (_req, res) => void res.json({ nowMs: clock.now(), aheadMs: clock.aheadMs }));
-  app.use(bearer(token), express.json());
+  app.use(requireBearer(token), express.json());
   app.post('/clock', async (req, res) => {
     await clock.runOn(readBody(z.object({ byMs: z.number().int().min(0).max(MOST_AHEAD_MS) }), req.body).byMs);
     res.json({ nowMs: clock.now(), aheadMs: clock.aheadMs });

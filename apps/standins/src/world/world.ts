@@ -6,7 +6,7 @@
 import { createServer, request } from 'node:http';
 import { createServer as createTlsServer } from 'node:https';
 import { join } from 'node:path';
-import { recordSets, type RecordSet, type ResourceRecord } from '@fastigium/core/dns';
+import { groupRecordSets, type RecordSet, type ResourceRecord } from '@fastigium/core/dns';
 import { ask } from '@fastigium/wire';
 import { openIssuer } from '../acme/issuer.ts';
 import { createAcme } from '../acme/server.ts';
@@ -53,7 +53,7 @@ export interface World {
 
 /** 127.0.0.0/8 is all loopback (RFC 1122 section 3.2.1.3). */
 const NAME_SERVER_ADDRESSES = ['127.0.0.1', '127.0.0.2'] as const;
-const resolverAddress = (index: number): string => `127.0.0.${11 + index}`;
+const placeResolver = (index: number): string => `127.0.0.${11 + index}`;
 const NAME_SERVER_PUBLIC = ['192.0.2.1', '192.0.2.2'] as const;
 
 export const NO_PORTS: WorldPorts = { control: 0, live: 0, tls: 0, registrar: 0, acme: 0, dns: 0, panel: 0 };
@@ -108,7 +108,7 @@ export async function startWorld(options: {
         closing(
           await startResolver({
             habit,
-            address: resolverAddress(index),
+            address: placeResolver(index),
             port: dns,
             authorities,
             fault: () => faults.now.resolvers[habit.id] ?? 'none',
@@ -191,7 +191,7 @@ export async function startWorld(options: {
         FASTIGIUM_REGISTRAR_URL: `http://127.0.0.1:${registrar}`,
         FASTIGIUM_REGISTRAR_TOKEN: token,
         FASTIGIUM_RESOLVERS: JSON.stringify(
-          HABITS.map(({ name }, index) => ({ name, address: `${resolverAddress(index)}:${dns}` })),
+          HABITS.map(({ name }, index) => ({ name, address: `${placeResolver(index)}:${dns}` })),
         ),
         FASTIGIUM_ROUTES: JSON.stringify(routes),
         FASTIGIUM_SEARCH_INDEX: `http://${INDEX_HOST.name}/opensearch.xml`,
@@ -215,20 +215,20 @@ async function stopAll(closers: readonly (() => Promise<void>)[]): Promise<void>
 }
 
 /** The zones of the stand-ins themselves. */
-const soa = (zone: string): ResourceRecord => ({
+const createSoa = (zone: string): ResourceRecord => ({
   name: zone,
   type: 'SOA',
   ttlSeconds: 3600,
   data: `${NAME_SERVERS[0]}. hostmaster.${zone}. 1 7200 900 1209600 300`,
 });
-const nameServersOf = (zone: string): ResourceRecord[] =>
+const createNameServers = (zone: string): ResourceRecord[] =>
   NAME_SERVERS.map((server) => ({ name: zone, type: 'NS', ttlSeconds: 86_400, data: `${server}.` }));
 const FIXED_ZONES = [
   {
     name: 'host.test',
     records: [
-      soa('host.test'),
-      ...nameServersOf('host.test'),
+      createSoa('host.test'),
+      ...createNameServers('host.test'),
       ...TARGETS.ipv4.map((data) => ({ name: TARGETS.edge, type: 'A', ttlSeconds: 300, data })),
       ...TARGETS.ipv6.map((data) => ({ name: TARGETS.edge, type: 'AAAA', ttlSeconds: 300, data })),
     ],
@@ -236,24 +236,24 @@ const FIXED_ZONES = [
   {
     name: 'social.test',
     records: [
-      soa('social.test'),
-      ...nameServersOf('social.test'),
+      createSoa('social.test'),
+      ...createNameServers('social.test'),
       { name: ACCOUNT_HOST.name, type: 'A', ttlSeconds: 300, data: ACCOUNT_HOST.address },
     ],
   },
   {
     name: 'search.test',
     records: [
-      soa('search.test'),
-      ...nameServersOf('search.test'),
+      createSoa('search.test'),
+      ...createNameServers('search.test'),
       { name: INDEX_HOST.name, type: 'A', ttlSeconds: 300, data: INDEX_HOST.address },
     ],
   },
   {
     name: 'registrar.test',
     records: [
-      soa('registrar.test'),
-      ...nameServersOf('registrar.test'),
+      createSoa('registrar.test'),
+      ...createNameServers('registrar.test'),
       ...NAME_SERVERS.map((name, index) => ({
         name,
         type: 'A',
@@ -277,7 +277,7 @@ async function lookUp(
   for (const authority of authorities) {
     const reply = await ask(authority, { name, type }, { recursion: false, withinMs: 1500 }).catch(() => undefined);
     if (reply && (reply.rcode === 'NOERROR' || reply.rcode === 'NXDOMAIN'))
-      return recordSets(reply.answers.filter((record) => record.type === type));
+      return groupRecordSets(reply.answers.filter((record) => record.type === type));
   }
   return [];
 }

@@ -1,7 +1,7 @@
 /** Sending one file to an endpoint that takes it as it is. */
 import { pagesApi } from '@fastigium/contracts/api/pages';
 import type { AnswerOf, Endpoint } from '@fastigium/contracts/endpoint';
-import { changeHeaders, pathOf, readAnswer, whileSignedIn } from './client.ts';
+import { readChangeHeaders, writePath, readAnswer, runSignedIn } from './client.ts';
 
 export function sendFile<E extends Endpoint>(
   endpoint: E,
@@ -9,10 +9,10 @@ export function sendFile<E extends Endpoint>(
   query: Record<string, string> | undefined,
   file: Blob,
 ): Promise<AnswerOf<E>> {
-  return whileSignedIn(async () => {
-    const response = await fetch(pathOf(endpoint, params, query), {
+  return runSignedIn(async () => {
+    const response = await fetch(writePath(endpoint, params, query), {
       method: 'POST',
-      headers: { ...changeHeaders(), 'content-type': endpoint.streams ?? 'application/octet-stream' },
+      headers: { ...readChangeHeaders(), 'content-type': endpoint.streams ?? 'application/octet-stream' },
       body: file,
     });
     return readAnswer(endpoint, response.ok, await response.text());

@@ -2,7 +2,7 @@
 import { sitesApi } from '@fastigium/contracts/api/sites';
 import { DomainError } from '@fastigium/contracts/errors';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { call, setCsrfToken, whenSignedOut } from './client.ts';
+import { call, setCsrfToken, askWhenSignedOut } from './client.ts';
 
 const json = (status: number, body: unknown) => new Response(JSON.stringify(body), { status });
 const refused = (code: 'sign-in-required' | 'name-taken') =>
@@ -22,7 +22,7 @@ const site = {
 
 afterEach(() => {
   vi.unstubAllGlobals();
-  whenSignedOut(() => Promise.resolve(false));
+  askWhenSignedOut(() => Promise.resolve(false));
 });
 
 /** Answers one after another; what was sent is kept. */
@@ -40,7 +40,7 @@ describe('a call whose session has ended', () => {
   it('is made again when the same person is back, with what was typed and the token of now', async () => {
     const sent = answering(refused('sign-in-required'), json(201, site));
     setCsrfToken('before');
-    whenSignedOut(() => {
+    askWhenSignedOut(() => {
       setCsrfToken('after');
       return Promise.resolve(true);
     });
@@ -56,14 +56,14 @@ describe('a call whose session has ended', () => {
     await expect(call(sitesApi.create, { body: { name: 'A' } })).rejects.toMatchObject({ code: 'sign-in-required' });
     expect(sent).toHaveLength(1);
     answering(refused('sign-in-required'), refused('sign-in-required'));
-    whenSignedOut(() => Promise.resolve(true));
+    askWhenSignedOut(() => Promise.resolve(true));
     await expect(call(sitesApi.create, { body: { name: 'A' } })).rejects.toBeInstanceOf(DomainError);
   });
 
   it('is the only kind that anybody is asked about', async () => {
     answering(refused('name-taken'));
     const ask = vi.fn(() => Promise.resolve(true));
-    whenSignedOut(ask);
+    askWhenSignedOut(ask);
     await expect(call(sitesApi.create, { body: { name: 'A' } })).rejects.toMatchObject({ code: 'name-taken' });
     expect(ask).not.toHaveBeenCalled();
   });

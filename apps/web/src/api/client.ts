@@ -19,7 +19,7 @@ export function setCsrfToken(token: string): void {
   csrfToken = token;
 }
 
-export function pathOf(endpoint: Endpoint, params: unknown, query?: unknown): string {
+export function writePath(endpoint: Endpoint, params: unknown, query?: unknown): string {
   const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) =>
     encodeURIComponent(String((params as Record<string, unknown>)[name])),
   );
@@ -27,7 +27,7 @@ export function pathOf(endpoint: Endpoint, params: unknown, query?: unknown): st
   return `/api${path}${search === '' ? '' : `?${search}`}`;
 }
 
-export function changeHeaders(): Record<string, string> {
+export function readChangeHeaders(): Record<string, string> {
   return { 'x-csrf-token': csrfToken };
 }
 
@@ -35,12 +35,12 @@ export function changeHeaders(): Record<string, string> {
 type SignInAgain = () => Promise<boolean>;
 let signInAgain: SignInAgain = () => Promise.resolve(false);
 
-export function whenSignedOut(ask: SignInAgain): void {
+export function askWhenSignedOut(ask: SignInAgain): void {
   signInAgain = ask;
 }
 
 /** Does something, and once more where the session had ended and the same person has signed in again meanwhile. */
-export async function whileSignedIn<T>(work: () => Promise<T>): Promise<T> {
+export async function runSignedIn<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
@@ -51,21 +51,21 @@ export async function whileSignedIn<T>(work: () => Promise<T>): Promise<T> {
 
 /** Rejects with a DomainError, whose message is meant to be read. */
 export function call<E extends Endpoint>(endpoint: E, parts: CallParts<E> = {}): Promise<AnswerOf<E>> {
-  return whileSignedIn(() => callOnce(endpoint, parts));
+  return runSignedIn(() => callOnce(endpoint, parts));
 }
 
 async function callOnce<E extends Endpoint>(endpoint: E, parts: CallParts<E>): Promise<AnswerOf<E>> {
   let response: Response;
   try {
-    response = await fetch(pathOf(endpoint, parts.params, parts.query), {
+    response = await fetch(writePath(endpoint, parts.params, parts.query), {
       method: endpoint.method,
-      headers: endpoint.method === 'GET' ? {} : { ...changeHeaders(), 'content-type': 'application/json' },
+      headers: endpoint.method === 'GET' ? {} : { ...readChangeHeaders(), 'content-type': 'application/json' },
       ...(endpoint.method === 'GET' ? {} : { body: JSON.stringify(parts.body ?? {}) }),
       ...(parts.signal ? { signal: parts.signal } : {}),
     });
   } catch (error) {
     if (parts.signal?.aborted) throw error;
-    throw unreachable(error);
+    throw describeUnreachable(error);
   }
   return readAnswer(endpoint, response.ok, await response.text());
 }
@@ -75,13 +75,13 @@ export function readAnswer<E extends Endpoint>(endpoint: E, ok: boolean, text: s
   try {
     json = JSON.parse(text);
   } catch (error) {
-    throw unreachable(error);
+    throw describeUnreachable(error);
   }
   if (ok) return endpoint.answer.parse(json) as AnswerOf<E>;
   const { error } = errorAnswer.parse(json);
   throw errorFrom(error);
 }
 
-function unreachable(cause: unknown): Error {
+function describeUnreachable(cause: unknown): Error {
   return new Error(say('client.fastigiumDoesNotAnswerWhat'), { cause });
 }

@@ -1,6 +1,6 @@
 /** A site's stream of events; the browser reconnects by itself, but for answers that are none, such as to who is signed out. */
 import { jobsApi, siteEvent, type SiteEvent } from '@fastigium/contracts/api/jobs';
-import { pathOf } from './client.ts';
+import { writePath } from './client.ts';
 
 const OPEN_AGAIN_MS = 3000;
 
@@ -12,7 +12,7 @@ export function listenToSite(
   let source: EventSource;
   let retry: number | undefined;
   const open = () => {
-    source = new EventSource(pathOf(jobsApi.events, { site }));
+    source = new EventSource(writePath(jobsApi.events, { site }));
     source.onmessage = ({ data }) => {
       const parsed = siteEvent.safeParse(JSON.parse(String(data)));
       if (parsed.success) on.event(parsed.data);

@@ -44,7 +44,7 @@ export function callLarge<F extends keyof Api, N extends keyof Api[F] & string>(
   params: Record<string, string>,
   array: string,
 ): Promise<Api[F][N] extends Endpoint ? AnswerOf<Api[F][N]> : never> {
-  worker ??= started();
+  worker ??= startWorker();
   const id = (asked += 1);
   const to: Worker = worker;
   return new Promise((resolve, reject) => {
@@ -53,7 +53,7 @@ export function callLarge<F extends keyof Api, N extends keyof Api[F] & string>(
   });
 }
 
-function started(): Worker {
+function startWorker(): Worker {
   const made = new Worker(new URL('./large.worker.ts', import.meta.url), { type: 'module' });
   made.addEventListener('message', ({ data }: MessageEvent<LargeTold>) => hear(data));
   made.addEventListener('error', () => {

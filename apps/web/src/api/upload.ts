@@ -1,6 +1,6 @@
 /** Sending a zip, with progress, which fetch cannot tell. */
 import { importsApi } from '@fastigium/contracts/api/imports';
-import { changeHeaders, pathOf, readAnswer, whileSignedIn } from './client.ts';
+import { readChangeHeaders, writePath, readAnswer, runSignedIn } from './client.ts';
 import { say } from './words.ts';
 
 interface Uploading {
@@ -10,14 +10,14 @@ interface Uploading {
 type Begun = { import: string; job: string };
 
 export function uploadZip(site: string, zip: Blob, fileName: string, on: Uploading): Promise<Begun> {
-  return whileSignedIn(() => uploadOnce(site, zip, fileName, on));
+  return runSignedIn(() => uploadOnce(site, zip, fileName, on));
 }
 
 function uploadOnce(site: string, zip: Blob, fileName: string, on: Uploading): Promise<Begun> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', pathOf(importsApi.start, { site }, { fileName }));
-    for (const [name, value] of Object.entries(changeHeaders())) request.setRequestHeader(name, value);
+    request.open('POST', writePath(importsApi.start, { site }, { fileName }));
+    for (const [name, value] of Object.entries(readChangeHeaders())) request.setRequestHeader(name, value);
     request.setRequestHeader('content-type', 'application/zip');
     request.upload.onprogress = ({ loaded, total }) => on.progress(loaded, total);
     request.onload = () => {

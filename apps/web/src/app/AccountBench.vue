@@ -53,7 +53,7 @@ function clear(): void {
 }
 watch(() => props.doing, clear);
 
-function ended(words: string, codes: readonly string[] | null = null): void {
+function showEnded(words: string, codes: readonly string[] | null = null): void {
   notices.done(words);
   clear();
   if (codes === null) emit('done');
@@ -68,7 +68,7 @@ const go = () =>
     const body = { password: password.value };
     if (props.doing === 'password') {
       await call(accountApi.changePassword, { body: { ...body, next: next.value } });
-      ended(say('accountBench.yourPasswordIsChangedEvery'));
+      showEnded(say('accountBench.yourPasswordIsChangedEvery'));
     } else if (props.doing === 'code') {
       if (!begun.value) {
         begun.value = await call(accountApi.beginCodes, { body: { ...body, name: name.value } });
@@ -78,18 +78,18 @@ const go = () =>
         params: { factor: begun.value.factor },
         body: { code: code.value.replace(/\s/g, '') },
       });
-      ended(say('accountBench.fromNowOnYouAre'), recoveryCodes);
+      showEnded(say('accountBench.fromNowOnYouAre'), recoveryCodes);
     } else if (props.doing === 'passkey') {
       const { step, options } = await call(accountApi.beginPasskey, { body });
       const passkey = await makePasskey(options);
       const { recoveryCodes } = await call(accountApi.addPasskey, { body: { step, name: name.value, passkey } });
-      ended(say('accountBench.fromNowOnYouAre2'), recoveryCodes);
+      showEnded(say('accountBench.fromNowOnYouAre2'), recoveryCodes);
     } else if (props.doing === 'recovery') {
       const { recoveryCodes } = await call(accountApi.newRecoveryCodes, { body });
-      ended(say('accountBench.thoseOfBeforeOpenNothing'), recoveryCodes);
+      showEnded(say('accountBench.thoseOfBeforeOpenNothing'), recoveryCodes);
     } else {
       await call(accountApi.removeFactor, { params: { factor: props.doing.id }, body });
-      ended(say('accountBench.itIsRemoved'));
+      showEnded(say('accountBench.itIsRemoved'));
     }
   });
 

@@ -3,8 +3,8 @@
 import { accountApi, type Account, type Factor } from '@fastigium/contracts/api/account';
 import { onMounted, ref } from 'vue';
 import { call } from '../api/client.ts';
-import { browserInWords } from '../logic/browser.ts';
-import { when } from '../logic/format.ts';
+import { nameBrowser } from '../logic/browser.ts';
+import { formatWhen } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import AccountBench from './AccountBench.vue';
 import TwoSides from './TwoSides.vue';
@@ -37,8 +37,8 @@ async function end(session?: string): Promise<void> {
   }
 }
 
-const used = ({ usedAt }: Factor) =>
-  usedAt === null ? say('accountPage.notUsedYet') : say('accountPage.lastUsed', { usedAt: when(usedAt, now) });
+const sayUsed = ({ usedAt }: Factor) =>
+  usedAt === null ? say('accountPage.notUsedYet') : say('accountPage.lastUsed', { usedAt: formatWhen(usedAt, now) });
 </script>
 
 <template>
@@ -55,7 +55,7 @@ const used = ({ usedAt }: Factor) =>
         <span class="two"
           ><span class="strong">{{ say('common.password') }}</span
           ><span class="quiet">{{
-            say('accountPage.set', { passwordChangedAt: when(account.passwordChangedAt, now) })
+            say('accountPage.set', { passwordChangedAt: formatWhen(account.passwordChangedAt, now) })
           }}</span></span
         >
         <button class="text-link" type="button" @click="doing = 'password'">{{ say('accountPage.changeIt') }}</button>
@@ -69,7 +69,7 @@ const used = ({ usedAt }: Factor) =>
         <span class="two"
           ><span class="strong">{{ factor.name }}</span
           ><span class="quiet">{{
-            say('accountPage.aPasskey', { isCode: factor.kind === 'code', factor: used(factor) })
+            say('accountPage.aPasskey', { isCode: factor.kind === 'code', factor: sayUsed(factor) })
           }}</span></span
         >
         <button class="text-link" type="button" @click="doing = factor">{{ say('common.remove') }}</button>
@@ -95,13 +95,13 @@ const used = ({ usedAt }: Factor) =>
       <h2 class="heading">{{ say('accountPage.whereYouAreSignedIn') }}</h2>
       <div v-for="session in account.sessions" :key="session.id" class="row">
         <span class="two"
-          ><span class="strong">{{ browserInWords(session.agent) }}</span
+          ><span class="strong">{{ nameBrowser(session.agent) }}</span
           ><span class="quiet">{{
             say('accountPage.fromSinceSeen', {
               address: session.address || say('accountPage.anUnknownAddress'),
-              since: when(session.since, now),
+              since: formatWhen(session.since, now),
               isThis: session.isThis,
-              seenAt: when(session.seenAt, now),
+              seenAt: formatWhen(session.seenAt, now),
             })
           }}</span></span
         >

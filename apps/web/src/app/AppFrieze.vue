@@ -3,20 +3,20 @@
 import { computed, nextTick, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { baysOf } from '../logic/bays.ts';
+import { deriveBays } from '../logic/bays.ts';
 import { useSite } from '../stores/site.ts';
-import { inBackground } from '../stores/background.ts';
+import { runInBackground } from '../stores/background.ts';
 import { say } from './words.ts';
 
 const site = useSite();
 const route = useRoute();
-const bays = computed(() => (site.overview ? baysOf(site.overview, site.changes) : []));
+const bays = computed(() => (site.overview ? deriveBays(site.overview, site.changes) : []));
 const nav = ref<HTMLElement>();
 // Where the bays do not fit, the open one is brought into view.
 watch(
   () => [route.name, bays.value.length > 0],
   () =>
-    inBackground(
+    runInBackground(
       nextTick(() => nav.value?.querySelector('.open')?.scrollIntoView({ block: 'nearest', inline: 'center' })),
     ),
   { immediate: true },

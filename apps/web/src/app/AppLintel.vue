@@ -9,7 +9,7 @@ import { useSession } from '../stores/session.ts';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import { useWorld } from '../stores/world.ts';
 import { useNotices } from '../stores/notices.ts';
-import { inBackground } from '../stores/background.ts';
+import { runInBackground } from '../stores/background.ts';
 import { ROLE_NAMES } from './roles.ts';
 import { say } from './words.ts';
 
@@ -21,11 +21,11 @@ const router = useRouter();
 const world = useWorld();
 // The demo's clock is no client's.
 onMounted(() => {
-  if (!session.isClient) inBackground(world.read());
+  if (!session.isClient) runInBackground(world.read());
 });
 // Somebody else may let it run on; where the internet is a real one there is none to ask for.
 useIntervalFn(() => {
-  if (world.clock) inBackground(world.read());
+  if (world.clock) runInBackground(world.read());
 }, 20_000);
 
 async function signOut(): Promise<void> {

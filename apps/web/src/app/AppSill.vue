@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import KeyHint from '../components/KeyHint.vue';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { dayInWords, when } from '../logic/format.ts';
+import { formatDay, formatWhen } from '../logic/format.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
 import { say } from './words.ts';
@@ -33,7 +33,7 @@ const draftWords = computed(() => {
         ><RichWords
           :words="
             say.parts('appSill.downSinceRelease', {
-              downSince: dayInWords(site.overview.live.downSince),
+              downSince: formatDay(site.overview.live.downSince),
               number: site.overview.live.number,
             })
           "
@@ -42,7 +42,10 @@ const draftWords = computed(() => {
         ><b>{{ say('appSill.live') }}</b>
         {{
           site.overview.live
-            ? say('appSill.release', { number: site.overview.live.number, at: when(site.overview.live.at, world.now) })
+            ? say('appSill.release', {
+                number: site.overview.live.number,
+                at: formatWhen(site.overview.live.at, world.now),
+              })
             : say('appSill.notYet')
         }}</span
       >

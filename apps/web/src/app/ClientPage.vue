@@ -3,9 +3,9 @@
 import { clientViewApi, type ClientView } from '@fastigium/contracts/api/clientView';
 import { inspectionApi } from '@fastigium/contracts/api/inspection';
 import { onMounted, ref } from 'vue';
-import { call, pathOf } from '../api/client.ts';
+import { call, writePath } from '../api/client.ts';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { when } from '../logic/format.ts';
+import { formatWhen } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import TwoSides from './TwoSides.vue';
 import { say } from './words.ts';
@@ -30,7 +30,8 @@ const WORDS = {
   noted: say('clientPage.itAnswersAsItShould'),
   wrong: say('clientPage.somethingDoesNotAnswerAs'),
 } as const;
-const reportOf = (number: number, as: 'report' | 'printed') => pathOf(inspectionApi[as], { site: props.site, number });
+const reportOf = (number: number, as: 'report' | 'printed') =>
+  writePath(inspectionApi[as], { site: props.site, number });
 </script>
 
 <template>
@@ -41,7 +42,7 @@ const reportOf = (number: number, as: 'report' | 'printed') => pathOf(inspection
         <KeystoneMark :mark="view.live ? 'verdigris' : 'dashed'" :size="16" />
         <span class="two">
           <span v-if="view.live" class="strong">{{
-            say('clientPage.liveRelease', { number: view.live.number, at: when(view.live.at, now) })
+            say('clientPage.liveRelease', { number: view.live.number, at: formatWhen(view.live.at, now) })
           }}</span>
           <span v-else class="strong">{{ say('clientPage.notLiveYet') }}</span>
           <span class="address quiet">{{ view.answersAt }}</span>
@@ -55,7 +56,7 @@ const reportOf = (number: number, as: 'report' | 'printed') => pathOf(inspection
         <KeystoneMark :mark="MARKS[view.rehearsal.verdict]" :size="16" />
         <span class="two">
           <span class="strong">{{
-            say('clientPage.rehearsedBeforeAnybodyElseSees', { at: when(view.rehearsal.at, now) })
+            say('clientPage.rehearsedBeforeAnybodyElseSees', { at: formatWhen(view.rehearsal.at, now) })
           }}</span>
           <span class="quiet">{{ WORDS[view.rehearsal.verdict] }}</span>
         </span>
@@ -72,7 +73,7 @@ const reportOf = (number: number, as: 'report' | 'printed') => pathOf(inspection
             say('clientPage.releaseLive', { release: report.release, isLive: report.isLive })
           }}</span>
           <span class="quiet">{{
-            say('clientPage.asked', { verdict: WORDS[report.verdict], at: when(report.at, now) })
+            say('clientPage.asked', { verdict: WORDS[report.verdict], at: formatWhen(report.at, now) })
           }}</span>
         </span>
         <span class="links">

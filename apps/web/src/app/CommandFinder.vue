@@ -5,14 +5,14 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../api/client.ts';
 import KeyHint from '../components/KeyHint.vue';
-import { baysOf, STATION_KEYS, type StationName } from '../logic/bays.ts';
+import { deriveBays, STATION_KEYS, type StationName } from '../logic/bays.ts';
 import { find } from '../logic/find.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
 import { speak } from '../words/index.ts';
-import { inBackground } from '../stores/background.ts';
+import { runInBackground } from '../stores/background.ts';
 import { say } from './words.ts';
 
 interface Found {
@@ -51,14 +51,14 @@ onMounted(async () => {
       text: say('commandFinder.removed', { title, address }).toLowerCase(),
       title: title || address,
       detail: say('commandFinder.removedPutItBack', { address }),
-      run: () => inBackground(router.push({ name: 'pages', params: { page } })),
+      run: () => runInBackground(router.push({ name: 'pages', params: { page } })),
     }));
     pages.value = rows
       .map(({ id: page, title, address }) => ({
         text: `${title} ${address}`.toLowerCase(),
         title: title || address,
         detail: address,
-        run: () => inBackground(router.push({ name: 'pages', params: { page } })),
+        run: () => runInBackground(router.push({ name: 'pages', params: { page } })),
       }))
       .concat(away);
   } catch (error) {
@@ -76,7 +76,7 @@ const commands = computed<Found[]>(() => {
   });
   const { undo, redo } = site.overview?.steps ?? {};
   return [
-    ...(site.overview ? baysOf(site.overview, site.changes) : [])
+    ...(site.overview ? deriveBays(site.overview, site.changes) : [])
       .filter(({ isOpen }) => isOpen)
       .map(({ station, title, words }) =>
         command(
@@ -110,7 +110,7 @@ const commands = computed<Found[]>(() => {
       ? [
           command(
             say('commandFinder.removedThings'),
-            () => inBackground(router.push({ name: 'pages', query: { show: 'removed' } })),
+            () => runInBackground(router.push({ name: 'pages', query: { show: 'removed' } })),
             undefined,
             say('commandFinder.putBackHoldOrFor'),
           ),
@@ -118,7 +118,7 @@ const commands = computed<Found[]>(() => {
       : []),
     command(
       say('common.theDayOfTheMove'),
-      () => inBackground(router.push({ name: 'move' })),
+      () => runInBackground(router.push({ name: 'move' })),
       undefined,
       say('commandFinder.allStepsInTheirOrder'),
     ),
@@ -133,7 +133,7 @@ const commands = computed<Found[]>(() => {
           ),
         ]
       : []),
-    command(say('commandFinder.allSites'), () => inBackground(router.push({ name: 'sites' }))),
+    command(say('commandFinder.allSites'), () => runInBackground(router.push({ name: 'sites' }))),
     command(say('commandFinder.listTheKeys'), () => emit('keys'), '?'),
   ];
 });

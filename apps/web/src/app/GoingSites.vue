@@ -4,7 +4,7 @@ import { sitesApi, type GoingSite, type SiteSummary } from '@fastigium/contracts
 import { ref } from 'vue';
 import { call } from '../api/client.ts';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { dayOf } from '../logic/format.ts';
+import { readDay } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { say } from './words.ts';
 
@@ -36,14 +36,14 @@ async function takeBack(going: GoingSite): Promise<void> {
     <span class="who">
       <span class="name">{{ site.name }}</span>
       <span class="quiet">{{
-        say('goingSites.deletedBy', { hasName: site.by !== null, name: site.by ?? '', day: dayOf(site.deletedAt) })
+        say('goingSites.deletedBy', { hasName: site.by !== null, name: site.by ?? '', day: readDay(site.deletedAt) })
       }}</span>
     </span>
     <span class="state">
       <button class="text-link" type="button" :disabled="taking !== undefined" @click="takeBack(site)">
         {{ say('goingSites.takeBack') }}
       </button>
-      <span class="quiet">{{ say('goingSites.untilThen', { day: dayOf(site.goneAt) }) }}</span>
+      <span class="quiet">{{ say('goingSites.untilThen', { day: readDay(site.goneAt) }) }}</span>
     </span>
   </div>
 </template>

@@ -3,7 +3,7 @@
 import { draftApi, type HistoryRow } from '@fastigium/contracts/api/draft';
 import { ref, watch } from 'vue';
 import { call } from '../api/client.ts';
-import { when } from '../logic/format.ts';
+import { formatWhen } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
@@ -54,7 +54,7 @@ watch(
           <span class="number figure">{{ row.seq }}</span>
           <span class="words">{{ speak(row.message) }}</span>
           <span class="quiet"
-            >{{ row.by?.name ?? say('historyPanel.byTheTimeLimit') }}, {{ when(row.at, new Date()) }}</span
+            >{{ row.by?.name ?? say('historyPanel.byTheTimeLimit') }}, {{ formatWhen(row.at, new Date()) }}</span
           >
           <span v-if="row.undone" class="quiet">{{ say('historyPanel.takenBack') }}</span>
           <button

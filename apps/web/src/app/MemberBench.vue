@@ -6,13 +6,13 @@ import { ROLES, type Role } from '@fastigium/contracts/endpoint';
 import { ref, watch } from 'vue';
 import { call } from '../api/client.ts';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
-import { when } from '../logic/format.ts';
+import { formatWhen } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useAttempt } from './attempt.ts';
 import OneTimeLink from './OneTimeLink.vue';
 import { ROLE_NAMES, ROLE_WORDS } from './roles.ts';
 import SeenSites from './SeenSites.vue';
-import { inBackground } from '../stores/background.ts';
+import { runInBackground } from '../stores/background.ts';
 import { say } from './words.ts';
 
 type Member = People['members'][number];
@@ -31,8 +31,8 @@ watch(
   },
 );
 
-const params = () => ({ person: props.member.id });
-const act = (work: () => Promise<unknown>, words: string) =>
+const readParams = () => ({ person: props.member.id });
+const runAct = (work: () => Promise<unknown>, words: string) =>
   attempt(async () => {
     await work();
     asking.value = undefined;
@@ -42,31 +42,34 @@ const act = (work: () => Promise<unknown>, words: string) =>
 
 const setRole = (role: Role) => {
   if (role === props.member.role) return;
-  inBackground(
-    act(() => call(peopleApi.setRole, { params: params(), body: { role } }), say('memberBench.theRoleHoldsFromNow')),
+  runInBackground(
+    runAct(
+      () => call(peopleApi.setRole, { params: readParams(), body: { role } }),
+      say('memberBench.theRoleHoldsFromNow'),
+    ),
   );
 };
 const setSites = (sites: readonly string[] | null) =>
-  act(
-    () => call(peopleApi.setSites, { params: params(), body: { sites: sites === null ? null : [...sites] } }),
+  runAct(
+    () => call(peopleApi.setSites, { params: readParams(), body: { sites: sites === null ? null : [...sites] } }),
     say('memberBench.thatIsWhatTheySee'),
   );
 const resetPassword = () =>
   attempt(async () => {
-    const { token } = await call(peopleApi.resetPassword, { params: params() });
+    const { token } = await call(peopleApi.resetPassword, { params: readParams() });
     link.value = `${location.origin}/reset/${token}`;
   });
 const endSessions = () =>
-  act(
-    () => call(peopleApi.endSessions, { params: params() }),
+  runAct(
+    () => call(peopleApi.endSessions, { params: readParams() }),
     say('memberBench.isSignedOutEverywhere', { name: props.member.name }),
   );
 const removeFactors = () =>
-  act(() => call(peopleApi.removeFactors, { params: params() }), say('memberBench.theySignInByTheir'));
+  runAct(() => call(peopleApi.removeFactors, { params: readParams() }), say('memberBench.theySignInByTheir'));
 const remove = () =>
-  act(
+  runAct(
     async () => {
-      await call(peopleApi.remove, { params: params() });
+      await call(peopleApi.remove, { params: readParams() });
       emit('close');
     },
     say('memberBench.hasNoAccessAnyMore', { name: props.member.name }),
@@ -101,7 +104,7 @@ const remove = () =>
         factors: member.access?.factors,
         hasSessions: Boolean(member.access?.sessions),
         sessions: member.access?.sessions,
-        lastSeen: member.access?.lastSeen && when(member.access.lastSeen, new Date()),
+        lastSeen: member.access?.lastSeen && formatWhen(member.access.lastSeen, new Date()),
       })
     }}
   </p>

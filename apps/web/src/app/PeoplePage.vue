@@ -4,7 +4,7 @@ import { peopleApi, type People } from '@fastigium/contracts/api/people';
 import { sitesApi, type SiteSummary } from '@fastigium/contracts/api/sites';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../api/client.ts';
-import { dayOf } from '../logic/format.ts';
+import { readDay } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import InviteBench from './InviteBench.vue';
@@ -40,7 +40,7 @@ async function withdraw(invitation: string): Promise<void> {
   }
 }
 
-function words({ role, access }: People['members'][number]): string {
+function saySeat({ role, access }: People['members'][number]): string {
   const seen = access?.sites;
   return seen
     ? say('peoplePage.sites', { role: ROLE_WORDS[role], noSeen: seen.length === 0, seen: seen.length })
@@ -63,9 +63,9 @@ function words({ role, access }: People['members'][number]): string {
       <PersonRow
         :initials="each.initials"
         :name="each.name"
-        :about="say('peoplePage.since', { email: each.email, since: dayOf(each.since) })"
+        :about="say('peoplePage.since', { email: each.email, since: readDay(each.since) })"
         :role="ROLE_NAMES[each.role]"
-        :words="words(each)"
+        :words="saySeat(each)"
       />
     </component>
     <template v-if="(people?.invitations.length ?? 0) > 0">
@@ -76,7 +76,7 @@ function words({ role, access }: People['members'][number]): string {
           :name="say('peoplePage.as', { role: ROLE_NAMES[open.role] })"
           :about="say('peoplePage.by', { by: open.by })"
           role=""
-          :words="say('peoplePage.goodUntil', { until: dayOf(open.until) })"
+          :words="say('peoplePage.goodUntil', { until: readDay(open.until) })"
           is-open
         />
         <button v-if="session.isOwner" class="text-link" type="button" @click="withdraw(open.id)">

@@ -17,7 +17,7 @@ const label = computed(() =>
 );
 onMounted(() => field.value?.focus());
 
-const byPasskey = () =>
+const signInByPasskey = () =>
   props.attempt(async () => {
     const options = second.value?.passkey;
     if (options) await session.giveSecond({ passkey: await usePasskey(options) });
@@ -28,7 +28,7 @@ defineExpose({ give: () => props.attempt(() => session.giveSecond({ code: code.v
 
 <template>
   <p>{{ say('secondFactor.yourPasswordWasRightNow') }}</p>
-  <v-btn v-if="second?.passkey" variant="flat" color="primary" height="38" :loading="busy" @click="byPasskey">{{
+  <v-btn v-if="second?.passkey" variant="flat" color="primary" height="38" :loading="busy" @click="signInByPasskey">{{
     say('secondFactor.useYourPasskey')
   }}</v-btn>
   <template v-if="takesCodes">

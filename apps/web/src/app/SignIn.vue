@@ -10,7 +10,7 @@ import NewPasswordField from './NewPasswordField.vue';
 import EntranceDoor from './EntranceDoor.vue';
 import SecondFactor from './SecondFactor.vue';
 import { useSession } from '../stores/session.ts';
-import { inBackground } from '../stores/background.ts';
+import { runInBackground } from '../stores/background.ts';
 import { say } from './words.ts';
 import RichWords from '../words/RichWords.ts';
 
@@ -43,7 +43,7 @@ watch(
   (person) => {
     if (!person) return;
     const { then } = route.query;
-    inBackground(router.push(typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : '/sites'));
+    runInBackground(router.push(typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : '/sites'));
   },
 );
 

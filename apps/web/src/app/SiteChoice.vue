@@ -5,7 +5,7 @@ import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../api/client.ts';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { dayOf } from '../logic/format.ts';
+import { readDay } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import BringIn from '../stations/shared/BringIn.vue';
@@ -36,7 +36,7 @@ onMounted(read);
 
 async function onDeleted(site: GoingSite): Promise<void> {
   asked.value = undefined;
-  notices.done(say('siteChoice.isDeleted', { name: site.name, day: dayOf(site.goneAt) }));
+  notices.done(say('siteChoice.isDeleted', { name: site.name, day: readDay(site.goneAt) }));
   await read();
 }
 

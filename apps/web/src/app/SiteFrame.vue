@@ -2,7 +2,7 @@
 /** The frame around every station: lintel, frieze, the station itself, sill; and the keys that hold everywhere. */
 import { defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import { baysOf, STATION_KEYS, type StationName } from '../logic/bays.ts';
+import { deriveBays, STATION_KEYS, type StationName } from '../logic/bays.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
@@ -12,7 +12,7 @@ import AppSill from './AppSill.vue';
 import CommandFinder from './CommandFinder.vue';
 import ToldNotices from './ToldNotices.vue';
 import { useLeader, useShortcuts } from '../components/shortcuts.ts';
-import { inBackground } from '../stores/background.ts';
+import { runInBackground } from '../stores/background.ts';
 import { say } from './words.ts';
 import '../words/ofSites.ts';
 
@@ -52,9 +52,9 @@ onBeforeUnmount(() => {
 });
 
 function goTo(station: StationName): boolean {
-  const bay = store.overview && baysOf(store.overview, store.changes).find((each) => each.station === station);
+  const bay = store.overview && deriveBays(store.overview, store.changes).find((each) => each.station === station);
   if (!bay) return false;
-  if (bay.isOpen) inBackground(router.push({ name: station }));
+  if (bay.isOpen) runInBackground(router.push({ name: station }));
   else notices.done(say('siteFrame.isNotThereYet', { title: bay.title }));
   return true;
 }
@@ -66,7 +66,7 @@ useLeader('g', (key) => {
 });
 
 function step(direction: 'back' | 'forward'): void {
-  if (session.mayEdit) inBackground(store.decide({ kind: 'step', direction }));
+  if (session.mayEdit) runInBackground(store.decide({ kind: 'step', direction }));
 }
 
 useShortcuts(() => [

@@ -3,7 +3,7 @@
 import { standInsApi, type StandInFaults } from '@fastigium/contracts/api/standIns';
 import { onMounted, ref } from 'vue';
 import { call } from '../api/client.ts';
-import { duration } from '../logic/duration.ts';
+import { formatDuration } from '../logic/duration.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useWorld } from '../stores/world.ts';
@@ -85,7 +85,7 @@ async function set(change: (faults: StandInFaults) => void): Promise<void> {
     notices.problem(error);
   }
 }
-const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
+const readChosen = (event: Event) => (event.target as HTMLSelectElement).value;
 </script>
 
 <template>
@@ -107,7 +107,7 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
           say('standInPanel.ahead', {
             time: world.time,
             hasAheadMs: (world.clock?.aheadMs ?? 0) > 0,
-            aheadMs: duration(world.clock?.aheadMs ?? 0),
+            aheadMs: formatDuration(world.clock?.aheadMs ?? 0),
           })
         }}</span>
       </h3>
@@ -126,7 +126,7 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
               :disabled="!session.mayEdit"
               @change="
                 set((each) => {
-                  each.nameServers[index as 0 | 1] = chosen($event) as keyof typeof SERVER;
+                  each.nameServers[index as 0 | 1] = readChosen($event) as keyof typeof SERVER;
                 })
               "
             >
@@ -140,7 +140,7 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
               :disabled="!session.mayEdit"
               @change="
                 set((each) => {
-                  each.resolvers[id] = chosen($event) as keyof typeof RESOLVER;
+                  each.resolvers[id] = readChosen($event) as keyof typeof RESOLVER;
                 })
               "
             >
@@ -154,7 +154,7 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
               :disabled="!session.mayEdit"
               @change="
                 set((each) => {
-                  Object.assign(each, { [id]: chosen($event) });
+                  Object.assign(each, { [id]: readChosen($event) });
                 })
               "
             >

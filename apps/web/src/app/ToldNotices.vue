@@ -3,7 +3,7 @@
 import { removalsApi, type Notice } from '@fastigium/contracts/api/removals';
 import { shallowRef } from 'vue';
 import { call } from '../api/client.ts';
-import { when } from '../logic/format.ts';
+import { formatWhen } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useReadAgain } from '../stores/readAgain.ts';
 import { useSite } from '../stores/site.ts';
@@ -22,7 +22,7 @@ useReadAgain(
   ['notices'],
 );
 
-async function seen(notice: Notice): Promise<void> {
+async function markSeen(notice: Notice): Promise<void> {
   if (site.id === undefined) return;
   try {
     await call(removalsApi.noticeSeen, { params: { site: site.id, notice: notice.id } });
@@ -36,8 +36,8 @@ async function seen(notice: Notice): Promise<void> {
 <template>
   <ul v-if="told.length > 0" :aria-label="say('toldNotices.whatYouAreToBe')">
     <li v-for="notice in told" :key="notice.id">
-      <span>{{ speak(notice.message) }}</span><span class="quiet">{{ when(notice.at, world.now) }}</span
-      ><button class="text-link" type="button" @click="seen(notice)">{{ say('toldNotices.read') }}</button>
+      <span>{{ speak(notice.message) }}</span><span class="quiet">{{ formatWhen(notice.at, world.now) }}</span
+      ><button class="text-link" type="button" @click="markSeen(notice)">{{ say('toldNotices.read') }}</button>
     </li>
   </ul>
 </template>

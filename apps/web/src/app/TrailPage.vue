@@ -3,12 +3,12 @@
 import { trailApi, type TrailEntry } from '@fastigium/contracts/api/trail';
 import { TRAIL_KINDS, type TrailKind } from '@fastigium/contracts/endpoint';
 import { computed, onMounted, ref, watch } from 'vue';
-import { call, pathOf } from '../api/client.ts';
+import { call, writePath } from '../api/client.ts';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
 import { useNotices } from '../stores/notices.ts';
 import TwoSides from './TwoSides.vue';
 import '../words/ofSites.ts';
-import { firstClause, speak } from '../words/index.ts';
+import { findFirstClause, speak } from '../words/index.ts';
 import { say } from './words.ts';
 
 const notices = useNotices();
@@ -51,10 +51,10 @@ onMounted(read);
 watch(kind, () => read());
 
 /** Nothing for what went as it should. */
-function ending({ outcome }: TrailEntry): string {
+function sayOutcome({ outcome }: TrailEntry): string {
   if (outcome === 'done') return '';
   if (outcome === null) return say('trailPage.begunHowItEndedIs');
-  return say('trailPage.refused', { value: firstClause(`error.${outcome}`)?.toLowerCase() ?? outcome });
+  return say('trailPage.refused', { value: findFirstClause(`error.${outcome}`)?.toLowerCase() ?? outcome });
 }
 </script>
 
@@ -63,7 +63,9 @@ function ending({ outcome }: TrailEntry): string {
     <h1 class="title-face">{{ say('trailPage.auditTrail') }}</h1>
     <div class="row bar">
       <SegmentedChoice v-model="kind" :label="say('trailPage.which')" :options="OPTIONS" />
-      <a class="text-link" :href="pathOf(trailApi.table, {}, query)" download>{{ say('trailPage.takeItAlongAsA') }}</a>
+      <a class="text-link" :href="writePath(trailApi.table, {}, query)" download>{{
+        say('trailPage.takeItAlongAsA')
+      }}</a>
     </div>
     <div v-for="entry in entries" :key="entry.number" class="row entry">
       <span class="figure quiet">{{ at.format(new Date(entry.at)) }}</span>
@@ -74,10 +76,10 @@ function ending({ outcome }: TrailEntry): string {
       <span class="two"
         ><span
           >{{ speak(entry.what) }}<template v-if="entry.about">: {{ speak(entry.about) }}</template></span
-        ><span v-if="entry.site || ending(entry)" class="quiet"
+        ><span v-if="entry.site || sayOutcome(entry)" class="quiet"
           >{{ entry.site
-          }}<template v-if="ending(entry)"
-            >{{ entry.site ? ', ' : '' }}<span class="wrong">{{ ending(entry) }}</span></template
+          }}<template v-if="sayOutcome(entry)"
+            >{{ entry.site ? ', ' : '' }}<span class="wrong">{{ sayOutcome(entry) }}</span></template
           ></span
         ></span
       >

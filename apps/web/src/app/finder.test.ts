@@ -5,8 +5,8 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
 import { FakeServer } from '../testing/fakeServer.ts';
-import { pageText, press } from '../testing/page.ts';
-import { pageRow } from '../testing/pageRow.ts';
+import { readPageText, press } from '../testing/page.ts';
+import { createPageRow } from '../testing/pageRow.ts';
 import { answerSite, isShown, showScreen, SITE } from '../testing/screen.ts';
 import CommandFinder from './CommandFinder.vue';
 import HistoryPanel from './HistoryPanel.vue';
@@ -18,7 +18,7 @@ beforeEach(() => {
   server.answers(draftApi.pages, {
     version: 3,
     style: 'imported',
-    pages: [pageRow(SITE, { title: 'Visit us', address: '/visit/' })],
+    pages: [createPageRow(SITE, { title: 'Visit us', address: '/visit/' })],
     removed: [],
   });
 });
@@ -88,7 +88,7 @@ describe('the finder', () => {
     await show({ overview: { steps }, role: 'reviewer' });
     await type('step back');
     await isShown(() => expect(options()).toEqual([]));
-    expect(pageText()).toContain('Nothing here is called that. Try fewer letters.');
+    expect(readPageText()).toContain('Nothing here is called that. Try fewer letters.');
   });
 });
 
@@ -110,9 +110,9 @@ describe('the history', () => {
     });
     server.answers(draftApi.decide, { version: 4, message: decision('last-day-removed'), made: null });
     showScreen(HistoryPanel);
-    await isShown(() => expect(pageText()).toContain('Title of /visit/ set to “Title 3”'));
-    expect(pageText()).toContain('taken back');
-    expect(pageText()).toContain('by the time limit');
+    await isShown(() => expect(readPageText()).toContain('Title of /visit/ set to “Title 3”'));
+    expect(readPageText()).toContain('taken back');
+    expect(readPageText()).toContain('by the time limit');
     expect([...document.querySelectorAll('li button')]).toHaveLength(1);
     await press('Take back');
     await isShown(() =>
@@ -126,20 +126,20 @@ describe('the history', () => {
       (asked += 1) === 1 ? { rows: [row(9)], more: true } : { rows: [row(8)], more: false },
     );
     showScreen(HistoryPanel);
-    await isShown(() => expect(pageText()).toContain('“Title 9”'));
+    await isShown(() => expect(readPageText()).toContain('“Title 9”'));
     await press('Show older ones');
-    await isShown(() => expect(pageText()).toContain('“Title 8”'));
-    expect(pageText()).toContain('“Title 9”');
+    await isShown(() => expect(readPageText()).toContain('“Title 8”'));
+    expect(readPageText()).toContain('“Title 9”');
     expect(server.asked.map(({ search }) => search)).toEqual(['', '?before=9']);
   });
 
   it('offers no step back to who only looks on, and says when there is none', async () => {
     server.answers(draftApi.history, { rows: [row(3)], more: false });
     showScreen(HistoryPanel, { role: 'reviewer' });
-    await isShown(() => expect(pageText()).toContain('“Title 3”'));
+    await isShown(() => expect(readPageText()).toContain('“Title 3”'));
     expect(document.querySelectorAll('li button')).toHaveLength(0);
     server.answers(draftApi.history, { rows: [], more: false });
     showScreen(HistoryPanel);
-    await isShown(() => expect(pageText()).toContain('Nothing has been decided yet'));
+    await isShown(() => expect(readPageText()).toContain('Nothing has been decided yet'));
   });
 });

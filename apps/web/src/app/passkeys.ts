@@ -9,12 +9,12 @@ type Options = Record<string, unknown>;
 /** Rejects with an Error in words where the browser, its device or the person does not go on. */
 export async function usePasskey(options: Options): Promise<Answer> {
   const { startAuthentication } = await import('@simplewebauthn/browser');
-  return inWords(startAuthentication({ optionsJSON: options as never }));
+  return sayFailure(startAuthentication({ optionsJSON: options as never }));
 }
 
 export async function makePasskey(options: Options): Promise<Answer> {
   const { startRegistration } = await import('@simplewebauthn/browser');
-  return inWords(startRegistration({ optionsJSON: options as never }));
+  return sayFailure(startRegistration({ optionsJSON: options as never }));
 }
 
 const WORDS: Readonly<Record<string, string>> = {
@@ -24,7 +24,7 @@ const WORDS: Readonly<Record<string, string>> = {
   SecurityError: say('passkeys.passkeysNeedTheApplicationsOwn'),
 };
 
-async function inWords(work: Promise<unknown>): Promise<Answer> {
+async function sayFailure(work: Promise<unknown>): Promise<Answer> {
   try {
     return (await work) as Answer;
   } catch (error) {

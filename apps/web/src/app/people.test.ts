@@ -6,8 +6,8 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
 import { useNotices } from '../stores/notices.ts';
 import { FakeServer } from '../testing/fakeServer.ts';
-import { findButton, pageText, press } from '../testing/page.ts';
-import { isShown, overviewOf, showScreen, SITE } from '../testing/screen.ts';
+import { findButton, readPageText, press } from '../testing/page.ts';
+import { isShown, createOverview, showScreen, SITE } from '../testing/screen.ts';
 import PeoplePage from './PeoplePage.vue';
 
 const BRAN = '00000000-0000-4000-8000-000000000021';
@@ -44,7 +44,7 @@ let server: FakeServer;
 beforeEach(() => {
   server = new FakeServer();
   server.answers(peopleApi.list, people());
-  server.answers(sitesApi.list, [overviewOf(), { ...overviewOf(), id: HEATH, name: 'Heath' }]);
+  server.answers(sitesApi.list, [createOverview(), { ...createOverview(), id: HEATH, name: 'Heath' }]);
 });
 const show = (role: 'owner' | 'editor' = 'owner') => showScreen(PeoplePage, { role, without: ['AppLintel'] });
 const rows = () => [...document.querySelectorAll('.row')].map(({ textContent }) => textContent.replace(/\s+/g, ' '));
@@ -59,7 +59,7 @@ describe('the people of a team', () => {
   it('are listed with their roles and how much they see, and who is invited', async () => {
     show();
     await isShown(() => expect(rows()).toHaveLength(4));
-    expect(pageText()).toContain('Moor Works');
+    expect(readPageText()).toContain('Moor Works');
     expect(rows()[0]).toMatch(/Ada Stone.*ada@moor\.example.*1 Nov.*owner/i);
     expect(rows()[1]).toMatch(/Bran Moor.*editor.*1 site/i);
     expect(rows()[2]).toMatch(/reviewer.*Ada Stone.*6 Dec/i);
@@ -69,7 +69,7 @@ describe('the people of a team', () => {
     show('editor');
     await isShown(() => expect(rows().length).toBeGreaterThan(2));
     expect(document.querySelectorAll('button.row')).toHaveLength(0);
-    expect(pageText()).toContain('Your access');
+    expect(readPageText()).toContain('Your access');
     expect(findButton('Take it back')).toBeUndefined();
   });
 
@@ -78,7 +78,7 @@ describe('the people of a team', () => {
     await isShown(() => expect(findButton('Make a link')).toBeDefined());
     server.answers(peopleApi.invite, { token: TOKEN, until: '2026-12-06T08:00:00.000Z' });
     await press('Make a link');
-    await isShown(() => expect(pageText()).toContain(`/join/${TOKEN}`));
+    await isShown(() => expect(readPageText()).toContain(`/join/${TOKEN}`));
     expect(server.sentTo(peopleApi.invite)).toEqual([{ role: 'editor', days: 7, sites: null }]);
   });
 
@@ -129,7 +129,7 @@ describe('the people of a team', () => {
     await openBran();
     server.answers(peopleApi.resetPassword, { token: TOKEN, until: '2026-12-06T08:00:00.000Z' });
     await press('Make a link to set a new password');
-    await isShown(() => expect(pageText()).toContain(`/reset/${TOKEN}`));
+    await isShown(() => expect(readPageText()).toContain(`/reset/${TOKEN}`));
     await press('Take access away');
     expect(server.asked.filter(({ endpoint }) => endpoint === peopleApi.remove)).toEqual([]);
     await press('No');

@@ -5,7 +5,7 @@ import { sessionApi, type Session } from '@fastigium/contracts/api/session';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { useSession } from '../stores/session.ts';
 import { FakeServer } from '../testing/fakeServer.ts';
-import { field, findButton, pageText, press, send, write } from '../testing/page.ts';
+import { findField, findButton, readPageText, press, send, write } from '../testing/page.ts';
 import { isShown, showScreen, SITE } from '../testing/screen.ts';
 import SignIn from './SignIn.vue';
 
@@ -40,7 +40,7 @@ describe('the entrance', () => {
     server.refuses(sessionApi.signIn, 'sign-in-wrong');
     await signIn();
     await isShown(() => expect(document.querySelector('p.wrong')?.textContent).toMatch(/password/i));
-    expect(field('E-mail').value).toBe('ada@moor.example');
+    expect(findField('E-mail').value).toBe('ada@moor.example');
     expect(useSession().person).toBeNull();
   });
 
@@ -51,7 +51,7 @@ describe('the entrance', () => {
       second: { step: 'step-1', hasCodes: true, hasRecoveryCodes: true, passkey: null },
     });
     await signIn();
-    await isShown(() => expect(pageText()).toContain('Your password was right'));
+    await isShown(() => expect(readPageText()).toContain('Your password was right'));
     const [label] = [...document.querySelectorAll('label')].map(({ textContent }) => textContent.trim());
     expect(findButton('Sign in')?.disabled).toBe(true);
     await write(label ?? '', '123456');
@@ -73,7 +73,7 @@ describe('the entrance', () => {
     await write('E-mail', 'somebody@moor.example');
     server.answers(peopleApi.forgot, { done: true });
     await send();
-    await isShown(() => expect(pageText()).toMatch(/If somebody with the address somebody@moor\.example/));
+    await isShown(() => expect(readPageText()).toMatch(/If somebody with the address somebody@moor\.example/));
     expect(server.sentTo(peopleApi.forgot)).toEqual([{ email: 'somebody@moor.example' }]);
     await press('Back to the password');
     expect(findButton('Sign in')).toBeDefined();
@@ -81,14 +81,14 @@ describe('the entrance', () => {
 
   it('offers no link where no mail is sent, and fills in what the demo has', async () => {
     show({ hasMail: false, demo: { email: 'ines@demo.example', password: 'gable and keystone' } });
-    expect(pageText()).not.toContain('forgotten');
-    expect(pageText()).toContain('ines@demo.example');
+    expect(readPageText()).not.toContain('forgotten');
+    expect(readPageText()).toContain('ines@demo.example');
   });
 
   it('creates the first owner where nobody is here yet', async () => {
     show({ needsOwner: true });
-    expect(pageText()).toContain('Nobody is here yet');
-    expect(field('E-mail').value).toBe('');
+    expect(readPageText()).toContain('Nobody is here yet');
+    expect(findField('E-mail').value).toBe('');
     await write('Your name', 'Ada Stone');
     await write('E-mail', 'ada@moor.example');
     await write('Password', 'a long enough one');

@@ -4,12 +4,12 @@ import { sitesApi, type GoingSite, type SiteSummary } from '@fastigium/contracts
 import { flushPromises } from '@vue/test-utils';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { FakeServer } from '../testing/fakeServer.ts';
-import { overviewOf, showScreen, SITE } from '../testing/screen.ts';
+import { createOverview, showScreen, SITE } from '../testing/screen.ts';
 import { useNotices } from '../stores/notices.ts';
 import SiteChoice from './SiteChoice.vue';
 
-const moor: SiteSummary = { ...overviewOf(), liveRelease: 3, answersAt: 'www.moor.example' };
-const heath: SiteSummary = { ...overviewOf(), id: '00000000-0000-4000-8000-000000000002', name: 'Heath' };
+const moor: SiteSummary = { ...createOverview(), liveRelease: 3, answersAt: 'www.moor.example' };
+const heath: SiteSummary = { ...createOverview(), id: '00000000-0000-4000-8000-000000000002', name: 'Heath' };
 const gone: GoingSite = {
   id: SITE,
   name: 'Moor',

@@ -55,7 +55,7 @@ const night: typeof day = {
   gilt: '#D9B24A',
 };
 
-function themeOf(materials: typeof day, dark: boolean) {
+function composeTheme(materials: typeof day, dark: boolean) {
   const onColour = dark ? '#12181C' : '#FFFFFF';
   return {
     dark,
@@ -85,7 +85,7 @@ export function createTheme(nonce: string) {
     theme: {
       cspNonce: nonce,
       defaultTheme: wantsNight ? 'night' : 'day',
-      themes: { day: themeOf(day, false), night: themeOf(night, true) },
+      themes: { day: composeTheme(day, false), night: composeTheme(night, true) },
     },
     defaults: {
       VBtn: { variant: 'outlined', rounded: 'sm', ripple: false, height: 32 },

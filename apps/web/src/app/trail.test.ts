@@ -4,7 +4,7 @@ import { trailApi, type TrailEntry } from '@fastigium/contracts/api/trail';
 import { act } from '@fastigium/contracts/messages/act';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { FakeServer } from '../testing/fakeServer.ts';
-import { findButton, pageText, press } from '../testing/page.ts';
+import { findButton, readPageText, press } from '../testing/page.ts';
 import { isShown, showScreen } from '../testing/screen.ts';
 import TrailPage from './TrailPage.vue';
 
@@ -61,7 +61,7 @@ describe('the audit trail', () => {
 
     server.answers(trailApi.list, { entries: [], more: false });
     await press('secrets');
-    await isShown(() => expect(pageText()).toContain('Nothing of this kind has happened yet.'));
+    await isShown(() => expect(readPageText()).toContain('Nothing of this kind has happened yet.'));
     expect(asked().at(-1)).toContain('kind=secrets');
     expect(document.querySelector('a[download]')?.getAttribute('href')).toContain('kind=secrets');
   });

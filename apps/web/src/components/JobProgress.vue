@@ -3,9 +3,9 @@
 import type { Job } from '@fastigium/contracts/api/jobs';
 import { useNow } from '@vueuse/core';
 import { computed, shallowRef, watch } from 'vue';
-import { duration } from '../logic/duration.ts';
-import { paceOf, withSample, type Sample } from '../logic/pace.ts';
-import { percent, size } from '../logic/format.ts';
+import { formatDuration } from '../logic/duration.ts';
+import { reckonPace, withSample, type Sample } from '../logic/pace.ts';
+import { reckonPercent, formatSize } from '../logic/format.ts';
 import { explainKept, speak } from '../words/index.ts';
 import { say } from './words.ts';
 
@@ -14,7 +14,7 @@ defineEmits<{ cancel: [] }>();
 
 const progress = computed(() => props.job.progress);
 const share = computed(() =>
-  progress.value && progress.value.total > 0 ? percent(progress.value.done, progress.value.total) : undefined,
+  progress.value && progress.value.total > 0 ? reckonPercent(progress.value.done, progress.value.total) : undefined,
 );
 const samples = shallowRef<readonly Sample[]>([]);
 watch(
@@ -30,11 +30,11 @@ watch(
 );
 const pace = computed(() => {
   const now = progress.value;
-  const known = now && paceOf(samples.value, now.total);
+  const known = now && reckonPace(samples.value, now.total);
   if (!known || now.done >= now.total) return '';
-  const left = duration(known.leftMs);
+  const left = formatDuration(known.leftMs);
   return now.unit === 'bytes'
-    ? say('jobProgress.leftAt', { speed: size(Math.round(known.speed)), left })
+    ? say('jobProgress.leftAt', { speed: formatSize(Math.round(known.speed)), left })
     : say('jobProgress.left', { left });
 });
 const retry = computed(() => props.job.retry);
@@ -45,13 +45,14 @@ const again = computed(() => {
   return say('jobProgress.triedItIsTriedAgain', {
     tries: retry.value.tries,
     isSoon: leftMs < 1000,
-    left: duration(leftMs),
+    left: formatDuration(leftMs),
   });
 });
 const words = computed(() => {
   const now = progress.value;
   if (!now || now.total === 0) return '';
-  if (now.unit === 'bytes') return say('jobProgress.bytesOf', { done: size(now.done), total: size(now.total) });
+  if (now.unit === 'bytes')
+    return say('jobProgress.bytesOf', { done: formatSize(now.done), total: formatSize(now.total) });
   return say('jobProgress.of', { done: now.done, total: now.total, unit: now.unit });
 });
 </script>

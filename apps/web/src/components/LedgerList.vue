@@ -5,7 +5,7 @@
  */
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, ref, watch } from 'vue';
-import { rowPositions } from './rowPositions.ts';
+import { reckonRowPositions } from './rowPositions.ts';
 
 const props = defineProps<{
   items: readonly T[];
@@ -52,9 +52,9 @@ const selectedIndex = computed(() => {
 });
 const positions = computed(() => {
   const { items, depthOf, isHeading } = props;
-  return rowPositions(items.map((item) => (isHeading?.(item) ? undefined : (depthOf?.(item) ?? 0))));
+  return reckonRowPositions(items.map((item) => (isHeading?.(item) ? undefined : (depthOf?.(item) ?? 0))));
 });
-const idOf = (index: number) => `ledger-row-${index}`;
+const nameRow = (index: number) => `ledger-row-${index}`;
 
 watch(
   selectedIndex,
@@ -133,7 +133,7 @@ defineExpose({ focus: () => scroller.value?.focus() });
     tabindex="0"
     :role="items.length === 0 ? 'group' : depthOf ? 'tree' : 'listbox'"
     :aria-label="label"
-    :aria-activedescendant="selectedIndex >= 0 ? idOf(selectedIndex) : undefined"
+    :aria-activedescendant="selectedIndex >= 0 ? nameRow(selectedIndex) : undefined"
     @keydown="onKey"
   >
     <div v-if="items.length > 0" class="rows" :style="{ height: `${virtualizer.getTotalSize()}px` }">
@@ -141,7 +141,7 @@ defineExpose({ focus: () => scroller.value?.focus() });
       <template v-for="row in virtualizer.getVirtualItems()" :key="row.index % virtualizer.getVirtualItems().length">
         <div
           v-if="items[row.index] !== undefined"
-          :id="idOf(row.index)"
+          :id="nameRow(row.index)"
           class="row"
           :class="[
             { selected: row.index === selectedIndex, group: isHeading?.(items[row.index] as T) },

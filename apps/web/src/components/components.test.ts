@@ -6,7 +6,7 @@ import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { h } from 'vue';
 import { createPinia } from 'pinia';
 import PagePicker from '../stations/shared/PagePicker.vue';
-import { pageRow } from '../testing/pageRow.ts';
+import { createPageRow } from '../testing/pageRow.ts';
 import JobProgress from './JobProgress.vue';
 import LedgerList from './LedgerList.vue';
 import SegmentedChoice from './SegmentedChoice.vue';
@@ -147,7 +147,7 @@ describe('a choice', () => {
 });
 
 describe('picking a page', () => {
-  const page = (id: string, title: string, address: string) => pageRow(id, { title, address, label: title });
+  const page = (id: string, title: string, address: string) => createPageRow(id, { title, address, label: title });
   const pages = [
     page('1', 'Opening times', '/visit/opening-times/'),
     page('2', 'The solar terrace', '/observatory/solar-terrace/'),

@@ -1,10 +1,10 @@
 /** WAI-ARIA 1.2, sections on `aria-posinset` and `aria-setsize`: in a tree they count the items of one level in one branch. */
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { rowPositions } from './rowPositions.ts';
+import { reckonRowPositions } from './rowPositions.ts';
 
 const words = (depths: readonly (number | undefined)[]) =>
-  rowPositions(depths).map((place) => place && `${place.at} of ${place.of}`);
+  reckonRowPositions(depths).map((place) => place && `${place.at} of ${place.of}`);
 
 it('counts the rows of a branch among themselves', () => {
   expect(words([0, 1, 1, 2, 0, 1])).toEqual(['1 of 2', '1 of 2', '2 of 2', '1 of 1', '2 of 2', '1 of 1']);
@@ -21,7 +21,7 @@ it('reads a branch that begins deeper than its parent says', () => {
 it('gives every row of a set its own place, from 1 to the size of the set', () => {
   fc.assert(
     fc.property(fc.array(fc.integer({ min: 0, max: 4 })), (depths) => {
-      const places = rowPositions(depths);
+      const places = reckonRowPositions(depths);
       places.forEach((place, row) => {
         // The set, found again by looking up and down to where the branch begins and ends.
         const depth = depths[row] as number;

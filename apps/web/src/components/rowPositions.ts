@@ -9,7 +9,7 @@ export interface RowPosition {
  * A row of a tree is counted among the rows beside it under the same parent, a row of a list among all. Headings
  * (depth undefined) are not counted. Each row's set is one object, so `of` is known once all rows are.
  */
-export function rowPositions(depths: readonly (number | undefined)[]): (RowPosition | undefined)[] {
+export function reckonRowPositions(depths: readonly (number | undefined)[]): (RowPosition | undefined)[] {
   const open: { of: number }[] = [];
   const placed = depths.map((depth) => {
     if (depth === undefined) return undefined;

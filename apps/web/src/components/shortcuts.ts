@@ -1,6 +1,6 @@
 /** Keys that hold while a component is there. Inside what is typed into, only those with Ctrl count. */
 import { useEventListener } from '@vueuse/core';
-import { isTyping, matches, type Key } from '../logic/keys.ts';
+import { isTyping, matchesKey, type Key } from '../logic/keys.ts';
 
 export interface Shortcut extends Key {
   readonly run: (event: KeyboardEvent) => void;
@@ -12,7 +12,7 @@ export function useShortcuts(shortcuts: () => readonly Shortcut[]): void {
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     if (event.defaultPrevented) return;
     const typing = isTyping(event.target);
-    const found = shortcuts().find((shortcut) => matches(event, shortcut) && (!typing || shortcut.always === true));
+    const found = shortcuts().find((shortcut) => matchesKey(event, shortcut) && (!typing || shortcut.always === true));
     if (!found) return;
     event.preventDefault();
     found.run(event);

@@ -1,7 +1,7 @@
 /** The seven bays of the frieze: what each says and how it stands. */
 import type { Changes } from '@fastigium/contracts/api/releases';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
-import { dayInWords } from './format.ts';
+import { formatDay } from './format.ts';
 import type { Mark } from './marks.ts';
 import { say } from './words.ts';
 import { speak } from '../words/index.ts';
@@ -36,14 +36,14 @@ const LATER = {
   isOpen: false,
 } as const;
 
-export function baysOf(site: SiteOverview, changes: Changes | undefined): Bay[] {
+export function deriveBays(site: SiteOverview, changes: Changes | undefined): Bay[] {
   const has = site.files > 0;
   return [
     { station: 'survey', title: say('bays.survey'), ...surveyBay(site), isOpen: true },
-    { station: 'address', title: say('common.address'), ...addressBay(site), isOpen: true },
-    { station: 'pages', title: say('common.pages'), ...(has ? pagesBay(site, changes) : LATER), isOpen: has },
-    { station: 'metadata', title: say('bays.metadata'), ...(has ? metadataBay(site) : LATER), isOpen: has },
-    { station: 'redirects', title: say('bays.redirects'), ...(has ? redirectsBay(site) : LATER), isOpen: has },
+    { station: 'address', title: say('common.address'), ...deriveAddressBay(site), isOpen: true },
+    { station: 'pages', title: say('common.pages'), ...(has ? derivePagesBay(site, changes) : LATER), isOpen: has },
+    { station: 'metadata', title: say('bays.metadata'), ...(has ? deriveMetadataBay(site) : LATER), isOpen: has },
+    { station: 'redirects', title: say('bays.redirects'), ...(has ? deriveRedirectsBay(site) : LATER), isOpen: has },
     { station: 'publish', title: say('bays.publish'), ...(has ? publishBay(site, changes) : LATER), isOpen: has },
     { station: 'watch', title: say('bays.watch'), ...watchBay(site), isOpen: site.live !== null },
   ];
@@ -85,7 +85,7 @@ function surveyBay(site: SiteOverview): Standing {
   };
 }
 
-function addressBay({ address }: SiteOverview): Standing {
+function deriveAddressBay({ address }: SiteOverview): Standing {
   if (!address) return { words: say('bays.noDomainYet'), mark: 'dashed', standing: say('bays.notThereYet') };
   const marks = {
     right: ['verdigris', say('bays.right')],
@@ -97,7 +97,7 @@ function addressBay({ address }: SiteOverview): Standing {
   return { words: speak(address.words), mark, standing };
 }
 
-function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {
+function derivePagesBay(site: SiteOverview, changes: Changes | undefined): Standing {
   const changed =
     changes?.sinceRelease == null
       ? 0
@@ -114,14 +114,14 @@ function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {
   };
 }
 
-function metadataBay({ snags }: SiteOverview): Standing {
+function deriveMetadataBay({ snags }: SiteOverview): Standing {
   if (snags.metadata === 0 && snags.checking) return CHECKING;
   return snags.metadata > 0
     ? { words: say('bays.worthALook3', { metadata: snags.metadata }), mark: 'ochre', standing: say('bays.worthALook2') }
     : { words: say('bays.nothingMissing'), mark: 'verdigris', standing: say('bays.right') };
 }
 
-function redirectsBay(site: SiteOverview): Standing {
+function deriveRedirectsBay(site: SiteOverview): Standing {
   const open = site.oldAddresses - site.oldAddressesWithRule;
   if (site.oldAddresses === 0) {
     return site.redirects === 0
@@ -175,7 +175,7 @@ function publishBay(site: SiteOverview, changes: Changes | undefined): Standing 
   if (site.live === null) return { words: say('common.notLiveYet'), mark: 'dashed', standing: say('bays.notThereYet') };
   if (site.live.downSince !== null)
     return {
-      words: say('bays.downSince', { downSince: dayInWords(site.live.downSince) }),
+      words: say('bays.downSince', { downSince: formatDay(site.live.downSince) }),
       mark: 'dashed',
       standing: say('bays.notThereAnyMore'),
     };

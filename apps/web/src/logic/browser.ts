@@ -21,7 +21,7 @@ const SYSTEMS: readonly [RegExp, string][] = [
 
 const first = (list: readonly [RegExp, string][], agent: string) => list.find(([pattern]) => pattern.test(agent))?.[1];
 
-export function browserInWords(agent: string): string {
+export function nameBrowser(agent: string): string {
   const browser = first(BROWSERS, agent);
   const system = first(SYSTEMS, agent);
   if (browser === undefined)

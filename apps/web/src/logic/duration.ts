@@ -1,6 +1,6 @@
 /** Spans of time as people say them: two units at most, the smaller one left out where it says little. */
 import { say } from './words.ts';
-export function duration(ms: number): string {
+export function formatDuration(ms: number): string {
   const seconds = Math.max(0, Math.round(ms / 1000));
   if (seconds < 90) return `${seconds} s`;
   const minutes = Math.round(seconds / 60);
@@ -12,5 +12,5 @@ export function duration(ms: number): string {
   return say('duration.days', { days, rest: rest > 0 && days < 10 ? ` ${rest} h` : '' });
 }
 
-export const money = (cents: number, currency: string): string =>
+export const formatMoney = (cents: number, currency: string): string =>
   new Intl.NumberFormat('en-GB', { style: 'currency', currency, currencyDisplay: 'narrowSymbol' }).format(cents / 100);

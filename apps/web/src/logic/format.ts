@@ -7,14 +7,14 @@ export function count(n: number, noun: string, plural = `${noun}s`): string {
   return `${number.format(n)} ${n === 1 ? noun : plural}`;
 }
 
-export const figure = (n: number): string => number.format(n);
+export const formatFigure = (n: number): string => number.format(n);
 
 const lists = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 /** `a, b and c` (ECMA-402, section 13). */
-export const listed = (parts: readonly string[]): string => lists.format(parts);
+export const formatList = (parts: readonly string[]): string => lists.format(parts);
 
 /** Powers of ten, as IEC 80000-13 keeps kB for 1000 bytes. */
-export function size(bytes: number): string {
+export function formatSize(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;
   const units = ['kB', 'MB', 'GB', 'TB'] as const;
   let value = bytes / 1000;
@@ -31,7 +31,7 @@ const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', hour: '2-di
 const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 
 /** `today 14:05`, `Tue 14:05` within the week, `3 Nov, 14:05` before that. */
-export function when(instant: string, now: Date): string {
+export function formatWhen(instant: string, now: Date): string {
   const then = new Date(instant);
   if (then.toDateString() === now.toDateString()) return say('format.today', { then: time.format(then) });
   const days = (now.getTime() - then.getTime()) / 86_400_000;
@@ -41,16 +41,16 @@ export function when(instant: string, now: Date): string {
 const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 
 /** A day of the calendar, `2027-03-31`, in words: it has no time and no zone. */
-export const dayInWords = (isoDay: string): string =>
+export const formatDay = (isoDay: string): string =>
   new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(
     new Date(`${isoDay}T00:00:00Z`),
   );
 
 /** `25 Dec`, in UTC as days are counted. */
-export const dayOf = (instant: string): string => day.format(new Date(instant));
+export const readDay = (instant: string): string => day.format(new Date(instant));
 
 /** Whole percent; never 100 while something is missing, never 0 while something is there. */
-export function percent(part: number, whole: number): number {
+export function reckonPercent(part: number, whole: number): number {
   if (whole === 0) return 0;
   const exact = (part / whole) * 100;
   if (part < whole && exact > 99) return 99;

@@ -15,7 +15,7 @@ interface Pressed {
   readonly shiftKey: boolean;
 }
 
-export function matches(event: Pressed, { key, ctrl = false, shift = false }: Key): boolean {
+export function matchesKey(event: Pressed, { key, ctrl = false, shift = false }: Key): boolean {
   const pressed = event.key.length === 1 ? event.key.toLowerCase() : event.key;
   if (pressed !== key || event.altKey || (event.ctrlKey || event.metaKey) !== ctrl) return false;
   // Signs such as "?" need shift on some layouts and not on others: for them it does not count.

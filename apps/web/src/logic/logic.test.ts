@@ -1,22 +1,22 @@
 // @vitest-environment jsdom
 import { change } from '@fastigium/core/report';
-import { browserInWords } from './browser.ts';
+import { nameBrowser } from './browser.ts';
 import { spreadBars } from '../stations/address/spread.ts';
-import { duration, money } from './duration.ts';
+import { formatDuration, formatMoney } from './duration.ts';
 import { mayTakeFocus } from './focus.ts';
 import type { Changes } from '@fastigium/contracts/api/releases';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import { describe, expect, it } from 'vitest';
-import { redirectRow } from '../testing/rows.ts';
-import { grouped, isHeading } from '../stations/publish/grouped.ts';
-import { coverage } from '../stations/redirects/coverage.ts';
+import { createRedirectRow } from '../testing/rows.ts';
+import { groupChanges, isHeading } from '../stations/publish/grouped.ts';
+import { reckonCoverage } from '../stations/redirects/coverage.ts';
 import { readTarget } from '../stations/shared/settling/target.ts';
-import { typedTarget } from '../stations/shared/pickedTarget.ts';
+import { readTypedTarget } from '../stations/shared/pickedTarget.ts';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
-import { baysOf } from './bays.ts';
+import { deriveBays } from './bays.ts';
 import { find } from './find.ts';
-import { count, percent, size, when } from './format.ts';
-import { isTyping, matches } from './keys.ts';
+import { count, reckonPercent, formatSize, formatWhen } from './format.ts';
+import { isTyping, matchesKey } from './keys.ts';
 
 describe('a browser, by what it calls itself', () => {
   // The forms browsers send (RFC 9110, section 10.1.5, and what each of them documents of its own); from memory.
@@ -40,7 +40,7 @@ describe('a browser, by what it calls itself', () => {
     ],
     ['curl/8.14.1', 'curl'],
     ['', 'A program without a name'],
-  ])('%s', (agent, words) => expect(browserInWords(agent)).toBe(words));
+  ])('%s', (agent, words) => expect(nameBrowser(agent)).toBe(words));
 });
 
 describe('figures', () => {
@@ -55,7 +55,7 @@ describe('figures', () => {
     [84_000_000, '84 MB'],
     [2e15, '2000 TB'],
   ])('%i bytes are %s', (bytes, words) => {
-    expect(size(bytes)).toBe(words);
+    expect(formatSize(bytes)).toBe(words);
   });
 
   it.each([
@@ -64,7 +64,7 @@ describe('figures', () => {
     [999, 1000, 99],
     [1, 2, 50],
     [5, 5, 100],
-  ])('%i of %i are %i percent', (part, whole, expected) => expect(percent(part, whole)).toBe(expected));
+  ])('%i of %i are %i percent', (part, whole, expected) => expect(reckonPercent(part, whole)).toBe(expected));
 
   it('agrees with its noun', () =>
     expect([count(1, 'page'), count(0, 'page'), count(1234, 'entry', 'entries')]).toEqual([
@@ -75,9 +75,9 @@ describe('figures', () => {
 
   it('says when, the shorter the nearer', () => {
     const now = new Date(2026, 10, 25, 15, 0);
-    expect(when(new Date(2026, 10, 25, 9, 5).toISOString(), now)).toBe('today 09:05');
-    expect(when(new Date(2026, 10, 22, 14, 5).toISOString(), now)).toBe('Sun 14:05');
-    expect(when(new Date(2026, 9, 3, 14, 5).toISOString(), now)).toBe('3 Oct, 14:05');
+    expect(formatWhen(new Date(2026, 10, 25, 9, 5).toISOString(), now)).toBe('today 09:05');
+    expect(formatWhen(new Date(2026, 10, 22, 14, 5).toISOString(), now)).toBe('Sun 14:05');
+    expect(formatWhen(new Date(2026, 9, 3, 14, 5).toISOString(), now)).toBe('3 Oct, 14:05');
   });
 });
 
@@ -99,7 +99,7 @@ describe('keys', () => {
     [press('Z', { ctrlKey: true, shiftKey: true }), { key: 'z', ctrl: true, shift: true }, true],
     [press('?', { shiftKey: true }), { key: '?' }, true],
     [press('a', { altKey: true }), { key: 'a' }, false],
-  ])('%o as %o: %s', (event, key, expected) => expect(matches(event, key)).toBe(expected));
+  ])('%o as %o: %s', (event, key, expected) => expect(matchesKey(event, key)).toBe(expected));
 
   it('leaves what is typed alone', () => {
     const make = (html: string) => Object.assign(document.createElement('div'), { innerHTML: html }).firstElementChild;
@@ -140,8 +140,8 @@ describe('spans and money', () => {
     [3 * 86_400_000 + 7_200_000, '3 days 2 h'],
     [61 * 86_400_000 + 7_200_000, '61 days'],
     [-5, '0 s'],
-  ])('%d ms: %s', (ms, words) => expect(duration(ms)).toBe(words));
-  it('is written with two places', () => expect(money(1400, 'USD')).toBe('$14.00'));
+  ])('%d ms: %s', (ms, words) => expect(formatDuration(ms)).toBe(words));
+  it('is written with two places', () => expect(formatMoney(1400, 'USD')).toBe('$14.00'));
 });
 
 describe('the spread as bars', () => {
@@ -240,10 +240,10 @@ const changes = (n: number, since: number | null): Changes => ({
 
 describe('the frieze', () => {
   const bay = (name: string, overview: SiteOverview, differences?: Changes) =>
-    baysOf(overview, differences).find(({ station }) => station === name);
+    deriveBays(overview, differences).find(({ station }) => station === name);
 
   it('has seven bays in the order of the work, the ones without content inert', () => {
-    expect(baysOf(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual([
+    expect(deriveBays(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual([
       'survey',
       'address',
       'pages',
@@ -253,7 +253,7 @@ describe('the frieze', () => {
       'watch -',
     ]);
     expect(
-      baysOf(site({ files: 0, pages: 0 }), undefined)
+      deriveBays(site({ files: 0, pages: 0 }), undefined)
         .filter(({ isOpen }) => isOpen)
         .map(({ station }) => station),
     ).toEqual(['survey', 'address']);
@@ -345,7 +345,7 @@ describe('redirects', () => {
     visits: number | null,
     status: RedirectRow['status'] = null,
   ): RedirectRow =>
-    redirectRow(`/${Math.random()}`, {
+    createRedirectRow(`/${Math.random()}`, {
       visits,
       origin,
       status,
@@ -353,7 +353,7 @@ describe('redirects', () => {
     });
 
   it('counts coverage by visits, or by addresses where none are known', () => {
-    expect(coverage([row('decided', 30, 301), row('open', 10), row('decided', 5, 410), row('page', 5)])).toEqual({
+    expect(reckonCoverage([row('decided', 30, 301), row('open', 10), row('decided', 5, 410), row('page', 5)])).toEqual({
       landing: 35,
       home: 0,
       gone: 5,
@@ -362,7 +362,7 @@ describe('redirects', () => {
       visits: 50,
       hasVisits: true,
     });
-    expect(coverage([row('decided', null, 301), row('open', null)])).toEqual({
+    expect(reckonCoverage([row('decided', null, 301), row('open', null)])).toEqual({
       landing: 1,
       home: 0,
       gone: 0,
@@ -375,10 +375,10 @@ describe('redirects', () => {
 
   it('reads what is typed as a target', () => {
     expect([
-      typedTarget(' /x#y '),
-      typedTarget('https://e.example/'),
-      typedTarget('https://'),
-      typedTarget('opening'),
+      readTypedTarget(' /x#y '),
+      readTypedTarget('https://e.example/'),
+      readTypedTarget('https://'),
+      readTypedTarget('opening'),
     ]).toEqual([
       { kind: 'address', address: '/x#y' },
       { kind: 'url', url: 'https://e.example/' },
@@ -405,7 +405,7 @@ describe('redirects', () => {
 
 describe('changes', () => {
   it('stand by kind under headings with their number', () => {
-    const list = grouped([
+    const list = groupChanges([
       ...changes(2, 1).changes,
       { key: 'rule:/a', group: 'redirects', what: 'added', subject: '/a', message: NOTHING },
     ]);

@@ -1,7 +1,7 @@
 /** Speed and time left, against plain arithmetic; no source. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { paceOf, withSample, type Sample } from './pace.ts';
+import { reckonPace, withSample, type Sample } from './pace.ts';
 
 describe('the pace of work', () => {
   it('of work that goes evenly is its speed, and what is left by that (property)', () => {
@@ -13,7 +13,7 @@ describe('the pace of work', () => {
         (aStep, steps, everyMs) => {
           let samples: readonly Sample[] = [];
           for (let n = 0; n < steps; n += 1) samples = withSample(samples, { atMs: n * everyMs, done: n * aStep });
-          const pace = paceOf(samples, steps * aStep);
+          const pace = reckonPace(samples, steps * aStep);
           if ((steps - 1) * everyMs < 1500) expect(pace).toBeUndefined();
           else {
             expect(pace?.speed).toBeCloseTo((aStep / everyMs) * 1000, 6);
@@ -24,9 +24,9 @@ describe('the pace of work', () => {
     );
   });
   it('is not told at first, nor of work that stands still', () => {
-    expect(paceOf([], 10)).toBeUndefined();
+    expect(reckonPace([], 10)).toBeUndefined();
     expect(
-      paceOf(
+      reckonPace(
         [
           { atMs: 0, done: 0 },
           { atMs: 500, done: 5 },
@@ -35,7 +35,7 @@ describe('the pace of work', () => {
       ),
     ).toBeUndefined();
     expect(
-      paceOf(
+      reckonPace(
         [
           { atMs: 0, done: 5 },
           { atMs: 9000, done: 5 },

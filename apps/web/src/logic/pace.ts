@@ -23,7 +23,7 @@ export function withSample(samples: readonly Sample[], next: Sample): readonly S
 }
 
 /** Undefined while nobody can tell. */
-export function paceOf(samples: readonly Sample[], total: number): Pace | undefined {
+export function reckonPace(samples: readonly Sample[], total: number): Pace | undefined {
   const [first, last] = [samples[0], samples.at(-1)];
   if (!first || !last || last.atMs - first.atMs < LEAST_MS || last.done <= first.done) return undefined;
   const speed = ((last.done - first.done) / (last.atMs - first.atMs)) * 1000;

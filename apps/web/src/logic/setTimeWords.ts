@@ -2,7 +2,7 @@
 import type { SetTime } from '@fastigium/contracts/api/setTime';
 
 /** What fields for a day and a time hold, by this browser's clock. */
-export function localFields(at: Date): { readonly date: string; readonly time: string } {
+export function splitLocalTime(at: Date): { readonly date: string; readonly time: string } {
   const two = (n: number) => String(n).padStart(2, '0');
   return {
     date: `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`,

@@ -1,9 +1,9 @@
 /** Pictures of the open site's pages: of the draft as it stands, and of what is live. */
 import { picturesApi, type Pictures } from '@fastigium/contracts/api/pictures';
-import { candidateFiles, fileOfAddress } from '@fastigium/core/address';
+import { listCandidateFiles, findFileOfAddress } from '@fastigium/core/address';
 import { defineStore } from 'pinia';
 import { shallowRef, watch } from 'vue';
-import { call, pathOf } from '../api/client.ts';
+import { call, writePath } from '../api/client.ts';
 import { useSite } from './site.ts';
 
 export const usePictures = defineStore('pictures', () => {
@@ -27,11 +27,11 @@ export const usePictures = defineStore('pictures', () => {
     const picture = pictures.value[which][path];
     return picture === undefined || site.id === undefined
       ? undefined
-      : pathOf(picturesApi.picture, { site: site.id, picture });
+      : writePath(picturesApi.picture, { site: site.id, picture });
   }
 
   function ofAddress(which: keyof Pictures, address: string): string | undefined {
-    const file = [fileOfAddress(address) ?? '', ...candidateFiles(address)].find(
+    const file = [findFileOfAddress(address) ?? '', ...listCandidateFiles(address)].find(
       (path) => pictures.value[which][path] !== undefined,
     );
     return file === undefined ? undefined : ofFile(which, file);

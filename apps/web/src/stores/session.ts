@@ -5,7 +5,7 @@ import type { BodyOf } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import { call, setCsrfToken, whenSignedOut } from '../api/client.ts';
+import { call, setCsrfToken, askWhenSignedOut } from '../api/client.ts';
 
 export const useSession = defineStore('session', () => {
   const session = ref<Session>();
@@ -18,7 +18,7 @@ export const useSession = defineStore('session', () => {
   /** Somebody is asked to sign in again over what is open; several that were refused at once wait for the same. */
   const asking = ref<{ readonly email: string; readonly answer: (isBack: boolean) => void }>();
   let asked: Promise<boolean> | undefined;
-  whenSignedOut(() => {
+  askWhenSignedOut(() => {
     const email = session.value?.person?.email;
     if (email === undefined) return Promise.resolve(false);
     asked ??= new Promise<boolean>((resolve) => {

@@ -13,7 +13,7 @@ import { listenToSite } from '../api/events.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
 import { speak } from '../words/index.ts';
-import { inBackground } from './background.ts';
+import { runInBackground } from './background.ts';
 import { createFreshness } from './freshness.ts';
 import { createSteps } from './steps.ts';
 import { say } from './words.ts';
@@ -49,11 +49,11 @@ export const useSite = defineStore('site', () => {
     overview.value = await call(sitesApi.overview, { params: { site } });
     jobs.value = new Map(overview.value.runningJobs.map((job) => [job.id, job]));
     stopListening = listenToSite(site, {
-      event: (event) => inBackground(onEvent(event)),
-      connected: () => inBackground(catchUp()),
-      back: () => inBackground(refresh()),
+      event: (event) => runInBackground(onEvent(event)),
+      connected: () => runInBackground(catchUp()),
+      back: () => runInBackground(refresh()),
     });
-    inBackground(loadChanges());
+    runInBackground(loadChanges());
   }
 
   /** What happened between reading how the site stands and hearing of it was not heard. */
@@ -202,7 +202,7 @@ export const useSite = defineStore('site', () => {
     else
       notices.done(speak(message), {
         label: say('common.undo'),
-        run: () => inBackground(decide({ kind: 'step', direction: 'back' })),
+        run: () => runInBackground(decide({ kind: 'step', direction: 'back' })),
       });
   }
 

@@ -1,38 +1,38 @@
 /** What stands on the page, as whoever looks at it would name it. */
 import { nextTick } from 'vue';
 
-export const pageText = (): string => document.body.textContent.replace(/\s+/g, ' ');
+export const readPageText = (): string => document.body.textContent.replace(/\s+/g, ' ');
 
 /** By what it is called for those who hear it, or by what stands on it. */
-const nameOf = (element: Element): string =>
+const readName = (element: Element): string =>
   element.getAttribute('aria-label') ?? element.textContent.replace(/\s+/g, ' ').trim();
 
-function named<E extends Element>(selector: string, name: string): E | undefined {
-  return [...document.querySelectorAll<E>(selector)].find((each) => nameOf(each) === name);
+function findNamed<E extends Element>(selector: string, name: string): E | undefined {
+  return [...document.querySelectorAll<E>(selector)].find((each) => readName(each) === name);
 }
 
-export const findButton = (name: string): HTMLButtonElement | undefined => named('button', name);
+export const findButton = (name: string): HTMLButtonElement | undefined => findNamed('button', name);
 
 /** Throws where there is none, or nobody can press it. */
 export async function press(name: string): Promise<void> {
   const button = findButton(name);
   if (!button)
-    throw new Error(`no button ${name}: ${[...document.querySelectorAll('button')].map(nameOf).join(' | ')}`);
+    throw new Error(`no button ${name}: ${[...document.querySelectorAll('button')].map(readName).join(' | ')}`);
   if (button.disabled) throw new Error(`${name} cannot be pressed`);
   button.click();
   await nextTick();
 }
 
 /** The field under a label. Throws where there is none. */
-export function field(label: string): HTMLInputElement {
-  const found = [...document.querySelectorAll('label')].find((each) => nameOf(each) === label);
+export function findField(label: string): HTMLInputElement {
+  const found = [...document.querySelectorAll('label')].find((each) => readName(each) === label);
   const input = document.getElementById(found?.htmlFor ?? '') ?? found?.querySelector('input');
   if (!(input instanceof HTMLInputElement)) throw new Error(`no field ${label}`);
   return input;
 }
 
 export async function write(label: string, text: string): Promise<void> {
-  const input = field(label);
+  const input = findField(label);
   input.value = text;
   input.dispatchEvent(new Event('input', { bubbles: true }));
   await nextTick();

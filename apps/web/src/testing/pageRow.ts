@@ -1,7 +1,7 @@
 /** A row of the page tree for tests: a page that nothing special is said of, with what a test says of it. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 
-export const pageRow = (id: string, more: Partial<PageRow> = {}): PageRow => ({
+export const createPageRow = (id: string, more: Partial<PageRow> = {}): PageRow => ({
   id,
   kind: 'page',
   sourcePath: `${id}.html`,

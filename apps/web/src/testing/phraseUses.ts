@@ -13,7 +13,7 @@ export interface PhraseUse {
  * What is said from the catalogue of each folder.
  * @param sources by the paths of their files, from one folder on
  */
-export function phraseUses(sources: Readonly<Record<string, string>>): ReadonlyMap<string, readonly PhraseUse[]> {
+export function findPhraseUses(sources: Readonly<Record<string, string>>): ReadonlyMap<string, readonly PhraseUse[]> {
   const uses = new Map<string, PhraseUse[]>();
   for (const [file, source] of Object.entries(sources)) {
     const from = /^import \{ say \} from '(.+)\/words\.ts';$/m.exec(source)?.[1];
@@ -38,11 +38,11 @@ function useAt(file: string, source: string): PhraseUse {
   return {
     file,
     key: key && ts.isStringLiteral(key) ? key.text : undefined,
-    names: filling === undefined ? [] : namesOf(filling),
+    names: filling === undefined ? [] : readNames(filling),
   };
 }
 
-function namesOf(filling: ts.Expression): readonly string[] | undefined {
+function readNames(filling: ts.Expression): readonly string[] | undefined {
   if (!ts.isObjectLiteralExpression(filling)) return undefined;
   const names = filling.properties.map((each) => each.name?.getText());
   return names.every((name) => name !== undefined) ? names : undefined;

@@ -3,7 +3,7 @@ import type { MetadataRow } from '@fastigium/contracts/api/metadata';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 
 /** Of the table of metadata, with lines as they were imported. */
-export function metadataRow(
+export function createMetadataRow(
   id: string,
   title: string,
   description: string,
@@ -32,7 +32,7 @@ export function metadataRow(
 }
 
 /** An old address that is open, and that nothing is suggested for. */
-export const redirectRow = (from: string, more: Partial<RedirectRow> = {}): RedirectRow => ({
+export const createRedirectRow = (from: string, more: Partial<RedirectRow> = {}): RedirectRow => ({
   from,
   visits: null,
   kind: 'page',

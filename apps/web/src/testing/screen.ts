@@ -16,7 +16,7 @@ import type { FakeServer } from './fakeServer.ts';
 
 export const SITE = '00000000-0000-4000-8000-000000000001';
 
-const someone = (role: Role): Session => ({
+const createSession = (role: Role): Session => ({
   person: { id: SITE, name: 'Ada Stone', initials: 'AS', email: 'ada@moor.example', role },
   csrfToken: 'token',
   needsOwner: false,
@@ -25,7 +25,7 @@ const someone = (role: Role): Session => ({
   second: null,
 });
 
-export const overviewOf = (more: Partial<SiteOverview> = {}): SiteOverview => ({
+export const createOverview = (more: Partial<SiteOverview> = {}): SiteOverview => ({
   id: SITE,
   name: 'Moor',
   hostName: 'moor',
@@ -56,7 +56,7 @@ export const overviewOf = (more: Partial<SiteOverview> = {}): SiteOverview => ({
 
 /** What every screen reads again after it has changed something. */
 export function answerSite(server: FakeServer, overview: Partial<SiteOverview> = {}): void {
-  server.answers(sitesApi.overview, overviewOf(overview));
+  server.answers(sitesApi.overview, createOverview(overview));
   server.answers(releasesApi.changes, {
     version: 3,
     sinceRelease: null,
@@ -78,7 +78,7 @@ interface Shown {
 }
 
 /** jsdom has no layout, no media and no streams of events. */
-function standInForBrowser(): void {
+function provideBrowserParts(): void {
   class Observer {
     observe() {}
     unobserve() {}
@@ -114,13 +114,13 @@ export function showScreen(
   screen: Component,
   { role = 'owner', session = {}, overview = {}, props = {}, without = [] }: Shown = {},
 ): VueWrapper {
-  standInForBrowser();
+  provideBrowserParts();
   takeDown();
   document.body.innerHTML = '';
   const pinia = createPinia();
   setActivePinia(pinia);
-  useSession().session = { ...someone(role), ...session };
-  useSite().overview = overviewOf(overview);
+  useSession().session = { ...createSession(role), ...session };
+  useSite().overview = createOverview(overview);
   const anywhere = defineComponent({ render: () => h('div') });
   const router = createRouter({
     history: createMemoryHistory(),

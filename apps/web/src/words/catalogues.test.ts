@@ -1,9 +1,9 @@
 /** The catalogues of the interface against what components say: nothing missing, nothing left over, all of it filled. */
 import { parse } from '@formatjs/icu-messageformat-parser';
-import { namesIn, type Catalogue } from '@fastigium/words';
+import { findNames, type Catalogue } from '@fastigium/words';
 import { describe, expect, it } from 'vitest';
 import COMMON from './common.en.json';
-import { phraseUses, type PhraseUse } from '../testing/phraseUses.ts';
+import { findPhraseUses, type PhraseUse } from '../testing/phraseUses.ts';
 
 const SOURCES = import.meta.glob<string>(['../**/*.{vue,ts}', '!../**/*.test.ts'], {
   query: '?raw',
@@ -13,7 +13,7 @@ const SOURCES = import.meta.glob<string>(['../**/*.{vue,ts}', '!../**/*.test.ts'
 const CATALOGUES = Object.entries(
   import.meta.glob<Catalogue<string>>('../**/words.en.json', { import: 'default', eager: true }),
 ).map(([path, catalogue]) => [path.replace('..', '/web/src').replace('words.en.json', ''), catalogue] as const);
-const USES = phraseUses(SOURCES);
+const USES = findPhraseUses(SOURCES);
 
 /** Phrases by their keys. */
 const phrasesOf = (catalogue: Catalogue<string>): ReadonlyMap<string, string> =>
@@ -46,7 +46,7 @@ describe.each(CATALOGUES)('%s', (folder, catalogue) => {
   it('fills each phrase with what it asks for', () => {
     const wrong = uses.filter(({ key, names }) => {
       const pattern = own.get(key ?? '') ?? common.get(key ?? '') ?? '';
-      const asked = [...namesIn(parse(pattern)).names].sort();
+      const asked = [...findNames(parse(pattern)).names].sort();
       return JSON.stringify(asked) !== JSON.stringify([...(names ?? ['?'])].sort());
     });
     expect(wrong.map(at)).toEqual([]);
@@ -59,7 +59,7 @@ const PATTERNS = [COMMON, ...CATALOGUES.map(([, catalogue]) => catalogue)].flatM
 
 it('what stands around words is not called as what fills them: the two share their names', () => {
   const doubled = PATTERNS.filter((pattern) => {
-    const { names, tags } = namesIn(parse(pattern));
+    const { names, tags } = findNames(parse(pattern));
     return [...tags].some((tag) => names.has(tag));
   });
   expect(doubled).toEqual([]);

@@ -7,8 +7,8 @@ import { MISSING, speakerOfEntrance } from '@fastigium/words/entrance';
 export const speak = speakerOfEntrance();
 
 /** A menu by where it stands alone: several of one place belong to several languages, which rows show themselves. */
-export function speakPlaceOf({ code, parameters }: MenuMessage): string {
-  return 'menu' in parameters ? speakPlaceOf(parameters.menu as MenuMessage) : speak({ code, parameters });
+export function sayMenuPlace({ code, parameters }: MenuMessage): string {
+  return 'menu' in parameters ? sayMenuPlace(parameters.menu as MenuMessage) : speak({ code, parameters });
 }
 
 /** What went wrong and what to do next, of whatever was thrown. */
@@ -21,7 +21,7 @@ export function explain(error: unknown): string {
 }
 
 /** What a message begins with, as far as nothing fills it; undefined where something does, and of what is not known. */
-export function firstClause(code: string): string | undefined {
+export function findFirstClause(code: string): string | undefined {
   const words = speak({ code, parameters: {} });
   const [clause = ''] = words === code ? [] : words.split(/[.:;]/);
   return clause === '' || clause.includes(MISSING) ? undefined : clause;

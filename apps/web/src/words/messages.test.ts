@@ -2,14 +2,14 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { menu } from '@fastigium/contracts/messages/names';
 import { expect, it } from 'vitest';
-import { explain, explainKept, firstClause, speakPlaceOf } from './index.ts';
+import { explain, explainKept, findFirstClause, sayMenuPlace } from './index.ts';
 
 it.each([
   ['error.sign-in-wrong', 'This name and password do not belong together'],
   // What something fills says nothing without it, and what nobody knows says nothing at all.
   ['error.email-taken', undefined],
   ['error.of-tomorrow', undefined],
-])('%s begins with %s', (code, clause) => expect(firstClause(code)).toBe(clause));
+])('%s begins with %s', (code, clause) => expect(findFirstClause(code)).toBe(clause));
 
 it('what went wrong is said in words, whoever threw it', () => {
   expect(explain(new DomainError('name-taken', { name: 'Moor' }))).toContain('Moor');
@@ -21,7 +21,7 @@ it('what went wrong is said in words, whoever threw it', () => {
 
 it('a menu is called by its place alone', () => {
   const first = menu('beginning-with', { menu: menu('foot'), first: 'Home' });
-  expect([menu('foot'), first, menu('nth', { menu: first, nth: 2 })].map(speakPlaceOf)).toEqual([
+  expect([menu('foot'), first, menu('nth', { menu: first, nth: 2 })].map(sayMenuPlace)).toEqual([
     'Foot menu',
     'Foot menu',
     'Foot menu',

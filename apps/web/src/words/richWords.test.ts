@@ -1,12 +1,12 @@
 // @vitest-environment jsdom
 /** Sentences with more in them than words. */
-import { sayerOf } from '@fastigium/words';
+import { createSay } from '@fastigium/words';
 import { mount } from '@vue/test-utils';
 import { describe, expect, it } from 'vitest';
 import { h } from 'vue';
 import RichWords from './RichWords.ts';
 
-const say = sayerOf(
+const say = createSay(
   {
     part: {
       plain: 'All of it',

@@ -1,6 +1,6 @@
 /** One's own account: password, second factors, sessions. */
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { done, instant } from './common.ts';
 import { newPassword, passkeyAnswer } from './session.ts';
@@ -43,28 +43,28 @@ const name = z.string().trim().min(1, 'give it a name').max(60);
 const newCodes = z.object({ recoveryCodes: z.array(z.string()).nullable() });
 
 export const accountApi = {
-  get: endpoint('GET /account', { summary: 'One’s own account', access: 'client', answer: account }),
-  changePassword: endpoint('PUT /account/password', {
+  get: defineEndpoint('GET /account', { summary: 'One’s own account', access: 'client', answer: account }),
+  changePassword: defineEndpoint('PUT /account/password', {
     summary: 'Change one’s password; the other sessions end',
     access: 'client',
     trail: 'account',
     body: password.extend({ next: newPassword }),
     answer: done,
   }),
-  endSession: endpoint('DELETE /account/sessions/:session', {
+  endSession: defineEndpoint('DELETE /account/sessions/:session', {
     summary: 'End one of one’s sessions',
     access: 'client',
     trail: 'account',
     params: z.object({ session: id }),
     answer: done,
   }),
-  endOthers: endpoint('DELETE /account/sessions', {
+  endOthers: defineEndpoint('DELETE /account/sessions', {
     summary: 'End all sessions of one’s own but this one',
     access: 'client',
     trail: 'account',
     answer: done,
   }),
-  beginCodes: endpoint('POST /account/codes', {
+  beginCodes: defineEndpoint('POST /account/codes', {
     summary: 'Begin with an app that makes codes (RFC 6238)',
     access: 'client',
     trail: 'account',
@@ -79,7 +79,7 @@ export const accountApi = {
     }),
     status: 201,
   }),
-  proveCodes: endpoint('POST /account/codes/:factor', {
+  proveCodes: defineEndpoint('POST /account/codes/:factor', {
     summary: 'Prove by a first code that the secret arrived',
     access: 'client',
     trail: 'account',
@@ -87,7 +87,7 @@ export const accountApi = {
     body: z.object({ code: z.string().trim().min(6, 'write the whole code').max(10) }),
     answer: newCodes,
   }),
-  beginPasskey: endpoint('POST /account/passkeys/options', {
+  beginPasskey: defineEndpoint('POST /account/passkeys/options', {
     summary: 'Begin with a passkey',
     access: 'client',
     trail: 'account',
@@ -98,7 +98,7 @@ export const accountApi = {
       options: z.record(z.string(), z.unknown()),
     }),
   }),
-  addPasskey: endpoint('POST /account/passkeys', {
+  addPasskey: defineEndpoint('POST /account/passkeys', {
     summary: 'Add a passkey',
     access: 'client',
     trail: 'account',
@@ -106,7 +106,7 @@ export const accountApi = {
     answer: newCodes,
     status: 201,
   }),
-  removeFactor: endpoint('DELETE /account/factors/:factor', {
+  removeFactor: defineEndpoint('DELETE /account/factors/:factor', {
     summary: 'Remove a second factor',
     access: 'client',
     trail: 'account',
@@ -114,7 +114,7 @@ export const accountApi = {
     body: password,
     answer: done,
   }),
-  newRecoveryCodes: endpoint('POST /account/recovery-codes', {
+  newRecoveryCodes: defineEndpoint('POST /account/recovery-codes', {
     summary: 'New recovery codes; those of before end',
     access: 'client',
     trail: 'account',

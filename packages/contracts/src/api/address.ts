@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { instant, siteParams } from './common.ts';
 import { mail, recordNote, recordStep, resolved } from '@fastigium/core/dns';
 import { nameScore } from '@fastigium/core/domain/messages';
 import { link, meaning } from '@fastigium/core/reach';
 import { keptError } from '../errors.ts';
 import { certificate, host, nameFound } from '../messages/address.ts';
-import { messageOf, part } from '../messages/schema.ts';
+import { createMessageSchema, part } from '../messages/schema.ts';
 
 export const LINKS = ['registration', 'name-servers', 'records', 'certificate', 'host'] as const;
 export type LinkName = (typeof LINKS)[number];
@@ -26,8 +26,8 @@ export type AskedEvidence = z.infer<typeof evidence>;
 export const chainLink = z.object({
   link: z.enum(LINKS),
   state: z.enum(LINK_STATES),
-  words: messageOf(link),
-  meaning: messageOf(meaning),
+  words: createMessageSchema(link),
+  meaning: createMessageSchema(meaning),
   asked: z.array(evidence),
 });
 export type ChainLink = z.infer<typeof chainLink>;
@@ -39,7 +39,7 @@ export const recordRow = z.object({
   answeredTtlSeconds: z.number().nullable(),
   needed: z.array(z.string()).nullable(),
   state: z.enum(['right', 'missing', 'wrong', 'in-the-way', 'kept', 'unneeded']),
-  note: messageOf(recordNote).nullable(),
+  note: createMessageSchema(recordNote).nullable(),
 });
 export type RecordRowView = z.infer<typeof recordRow>;
 
@@ -51,7 +51,7 @@ export const recordChange = z.object({
   from: z.array(z.string()),
   to: z.array(z.string()),
   ttlSeconds: z.number().int(),
-  words: messageOf(recordStep),
+  words: createMessageSchema(recordStep),
 });
 export type RecordChangeView = z.infer<typeof recordChange>;
 
@@ -61,7 +61,7 @@ export const resolverSpread = z.object({
   state: z.enum(['new', 'old', 'silent']),
   oldUntil: instant.nullable(),
   /** What it answers otherwise than it will. */
-  answers: z.array(messageOf(resolved)),
+  answers: z.array(createMessageSchema(resolved)),
   added: z.boolean(),
 });
 
@@ -79,7 +79,7 @@ export type SpreadView = z.infer<typeof spread>;
 
 export const certificateView = z.object({
   state: z.enum(['none', 'waiting', 'ordering', 'served', 'wrong', 'expired']),
-  words: messageOf(certificate),
+  words: createMessageSchema(certificate),
   names: z.array(z.string()),
   issuer: z.string().nullable(),
   chain: z.array(z.string()),
@@ -118,7 +118,7 @@ const domainStanding = z.object({
   records: z.array(recordRow),
   changes: z.array(recordChange),
   /** A message for each zone there is something to say of, the main one first. */
-  mail: z.object({ endangered: z.boolean(), messages: z.array(messageOf(mail)) }).nullable(),
+  mail: z.object({ endangered: z.boolean(), messages: z.array(createMessageSchema(mail)) }).nullable(),
   spread: spread.nullable(),
   certificate: certificateView,
 });
@@ -138,7 +138,7 @@ export const addressView = domainStanding.extend({
   now: instant,
   simulated: z.boolean(),
   temporary: z.object({ label: z.string(), url: z.string() }).nullable(),
-  hostWords: messageOf(host),
+  hostWords: createMessageSchema(host),
   hostNaming: z.boolean(),
   /** Whether there is a registrar that names can be registered with from here. */
   canRegister: z.boolean(),
@@ -160,12 +160,12 @@ export const foundName = z.object({
   name: z.string(),
   unicode: z.string(),
   state: z.enum(['free', 'taken', 'unknown']),
-  words: messageOf(nameFound),
+  words: createMessageSchema(nameFound),
   asked: z.boolean(),
   alternative: z.boolean(),
   score: z.object({
     points: z.number().int(),
-    reasons: z.array(z.object({ points: z.number().int(), message: messageOf(nameScore) })),
+    reasons: z.array(z.object({ points: z.number().int(), message: createMessageSchema(nameScore) })),
   }),
   currency: z.string().nullable(),
   costs: z.array(cost),
@@ -176,26 +176,26 @@ export type FoundName = z.infer<typeof foundName>;
 const name = z.string().trim().min(1, 'write a name').max(300);
 
 export const addressApi = {
-  view: endpoint('GET /sites/:site/address', {
+  view: defineEndpoint('GET /sites/:site/address', {
     summary: 'How a visitor reaches the site, as last seen',
     access: 'reviewer',
     params: siteParams,
     answer: addressView,
   }),
-  look: endpoint('POST /sites/:site/address/look', {
+  look: defineEndpoint('POST /sites/:site/address/look', {
     summary: 'Ask everything again, now',
     access: 'editor',
     params: siteParams,
     answer: addressView,
   }),
-  find: endpoint('GET /sites/:site/names', {
+  find: defineEndpoint('GET /sites/:site/names', {
     summary: 'Free and taken names near one',
     access: 'reviewer',
     params: siteParams,
     query: z.object({ q: name }),
     answer: z.object({ siteWords: z.array(z.string()), names: z.array(foundName) }),
   }),
-  register: endpoint('POST /sites/:site/names', {
+  register: defineEndpoint('POST /sites/:site/names', {
     summary: 'Register a free name and connect it',
     access: 'owner',
     trail: 'hosts',
@@ -204,7 +204,7 @@ export const addressApi = {
     body: z.object({ name, years: z.number().int().min(1).max(10), privacy: z.boolean() }),
     answer: addressView,
   }),
-  bring: endpoint('PUT /sites/:site/domain', {
+  bring: defineEndpoint('PUT /sites/:site/domain', {
     summary: 'Connect a name that is owned already',
     access: 'editor',
     trail: 'hosts',
@@ -213,14 +213,14 @@ export const addressApi = {
     answer: addressView,
     status: 201,
   }),
-  leave: endpoint('DELETE /sites/:site/domain/:name', {
+  leave: defineEndpoint('DELETE /sites/:site/domain/:name', {
     summary: 'Let a name go',
     access: 'editor',
     trail: 'hosts',
     params: siteParams.extend({ name }),
     answer: addressView,
   }),
-  further: endpoint('POST /sites/:site/domain/further', {
+  further: defineEndpoint('POST /sites/:site/domain/further', {
     summary: 'Add a name that redirects to the main one',
     access: 'editor',
     trail: 'hosts',
@@ -229,7 +229,7 @@ export const addressApi = {
     answer: addressView,
     status: 201,
   }),
-  settings: endpoint('PATCH /sites/:site/address', {
+  settings: defineEndpoint('PATCH /sites/:site/address', {
     summary: 'Main form, https, HSTS',
     access: 'editor',
     trail: 'hosts',
@@ -241,13 +241,13 @@ export const addressApi = {
       hstsSeconds: z.number().int().min(0).max(63_072_000).nullable().optional(),
     }),
   }),
-  zone: endpoint('GET /sites/:site/zone', {
+  zone: defineEndpoint('GET /sites/:site/zone', {
     summary: 'The zone as a master file, with what is needed',
     access: 'reviewer',
     params: siteParams,
     answer: z.object({ zone: z.string(), text: z.string(), now: z.string(), source: z.string() }),
   }),
-  bringZone: endpoint('PUT /sites/:site/zone', {
+  bringZone: defineEndpoint('PUT /sites/:site/zone', {
     isLarge: true,
     summary: 'Bring the zone file of before, so that nothing in it is lost',
     access: 'editor',
@@ -256,7 +256,7 @@ export const addressApi = {
     body: z.object({ text: z.string().max(1_000_000) }),
     answer: z.object({ records: z.number().int(), kept: z.number().int() }),
   }),
-  updateKey: endpoint('PUT /sites/:site/address/update-key', {
+  updateKey: defineEndpoint('PUT /sites/:site/address/update-key', {
     summary: 'Keep a key for DNS updates',
     access: 'owner',
     trail: 'secrets',
@@ -269,7 +269,7 @@ export const addressApi = {
       secret: z.string().trim().max(500),
     }),
   }),
-  sendUpdate: endpoint('POST /sites/:site/address/update', {
+  sendUpdate: defineEndpoint('POST /sites/:site/address/update', {
     summary: 'Send the changes to the name server',
     access: 'editor',
     trail: 'hosts',
@@ -282,7 +282,7 @@ export const addressApi = {
         .max(200),
     }),
   }),
-  orderCertificate: endpoint('POST /sites/:site/address/certificate', {
+  orderCertificate: defineEndpoint('POST /sites/:site/address/certificate', {
     summary: 'Order a certificate now, for the main domain or the one that is named by its zone',
     access: 'editor',
     trail: 'secrets',
@@ -291,7 +291,7 @@ export const addressApi = {
     answer: z.object({ job: z.uuid() }),
     status: 202,
   }),
-  addResolver: endpoint('POST /sites/:site/resolvers', {
+  addResolver: defineEndpoint('POST /sites/:site/resolvers', {
     summary: 'Ask one more resolver',
     access: 'editor',
     trail: 'hosts',
@@ -300,7 +300,7 @@ export const addressApi = {
     answer: addressView,
     status: 201,
   }),
-  removeResolver: endpoint('DELETE /sites/:site/resolvers/:address', {
+  removeResolver: defineEndpoint('DELETE /sites/:site/resolvers/:address', {
     summary: 'Ask it no more',
     access: 'editor',
     trail: 'hosts',

@@ -1,6 +1,6 @@
 /** What a client sees of a site. */
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { instant, siteParams } from './common.ts';
 import { VERDICTS } from './inspection.ts';
 
@@ -20,7 +20,7 @@ export const clientView = z.object({
 export type ClientView = z.infer<typeof clientView>;
 
 export const clientViewApi = {
-  get: endpoint('GET /sites/:site/client', {
+  get: defineEndpoint('GET /sites/:site/client', {
     summary: 'What a client sees: the live site, the rehearsal, the reports',
     access: 'client',
     params: siteParams,

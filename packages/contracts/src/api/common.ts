@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { id } from '../id.ts';
 import { decision } from '../messages/decision.ts';
 import { menu } from '../messages/names.ts';
-import { messageOf } from '../messages/schema.ts';
+import { createMessageSchema } from '../messages/schema.ts';
 
 export const siteParams = z.object({ site: id });
 /** RFC 3339 in UTC. */
@@ -17,13 +17,13 @@ export type PersonRef = z.infer<typeof personRef>;
 export const version = z.number().int().min(0);
 
 /** What a decision did. */
-export const decisionMessage = messageOf(decision);
+export const decisionMessage = createMessageSchema(decision);
 
 /** What is otherwise than published, as the end of a sentence about an address. */
-export const findingMessage = messageOf(finding);
+export const findingMessage = createMessageSchema(finding);
 
 /** What a menu is called. */
-export const menuMessage = messageOf(menu);
+export const menuMessage = createMessageSchema(menu);
 
 /** Numbers of decisions that stay in the draft and do not go out with a release. */
 export const leaveOut = z.array(z.number().int().min(1)).max(300).default([]);

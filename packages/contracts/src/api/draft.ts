@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ADDRESS_STYLES } from '@fastigium/core/address';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { decisionRequest } from '../decisions/request.ts';
 import { id } from '../id.ts';
 import { decisionMessage, instant, menuMessage, personRef, siteParams, version } from './common.ts';
@@ -89,13 +89,13 @@ export const proof = z.object({
 export type Proof = z.infer<typeof proof>;
 
 export const draftApi = {
-  pages: endpoint('GET /sites/:site/pages', {
+  pages: defineEndpoint('GET /sites/:site/pages', {
     summary: 'Pages of the draft as a tree',
     access: 'reviewer',
     params: siteParams,
     answer: pages,
   }),
-  decide: endpoint('POST /sites/:site/decisions', {
+  decide: defineEndpoint('POST /sites/:site/decisions', {
     isLarge: true,
     summary: 'Change the draft',
     access: 'editor',
@@ -104,21 +104,21 @@ export const draftApi = {
     answer: decided,
     status: 201,
   }),
-  history: endpoint('GET /sites/:site/history', {
+  history: defineEndpoint('GET /sites/:site/history', {
     summary: 'Decisions, newest first, as many as are read at once',
     access: 'reviewer',
     params: siteParams,
     query: z.object({ /** Only those before this one. */ before: z.coerce.number().int().min(1).optional() }),
     answer: z.object({ rows: z.array(historyRow), /** There are earlier ones. */ more: z.boolean() }),
   }),
-  prove: endpoint('POST /sites/:site/proofs', {
+  prove: defineEndpoint('POST /sites/:site/proofs', {
     summary: 'Ask the draft for an address and follow it',
     access: 'reviewer',
     params: siteParams,
     body: z.object({ address: z.string().min(1).max(4000) }),
     answer: proof,
   }),
-  previewLink: endpoint('POST /sites/:site/previews', {
+  previewLink: defineEndpoint('POST /sites/:site/previews', {
     summary: 'An address, good for a while, that shows the draft on an origin of its own',
     access: 'reviewer',
     params: siteParams,

@@ -1,17 +1,17 @@
 import { planLack } from '@fastigium/core/hosting';
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { hostLabel, hostPlan } from '../ports/host.ts';
 import { HOST_KINDS, hostRequest } from '../hosts/request.ts';
 import { sftpServer } from '../hosts/sftp.ts';
 import { instant, siteParams } from './common.ts';
 import { host } from '../messages/address.ts';
-import { messageOf } from '../messages/schema.ts';
+import { createMessageSchema } from '../messages/schema.ts';
 
 export const planOffer = z.object({
   plan: hostPlan,
   fits: z.boolean(),
-  lacks: z.array(messageOf(planLack)),
+  lacks: z.array(createMessageSchema(planLack)),
   usedPercent: z.number(),
   setUpCents: z.number().int(),
   totalCents: z.number().int(),
@@ -36,7 +36,7 @@ export const country = z.object({ code: z.string(), name: z.string(), latitude: 
 
 export const hostAccount = z.object({
   kind: z.enum(HOST_KINDS),
-  words: messageOf(host),
+  words: createMessageSchema(host),
   plan: z.string().nullable(),
   region: z.string().nullable(),
   months: z.number().int().nullable(),
@@ -69,14 +69,14 @@ export type HostingView = z.infer<typeof hostingView>;
 export const hostKey = z.object({ fingerprint: z.string() });
 
 export const hostingApi = {
-  view: endpoint('GET /sites/:site/hosting', {
+  view: defineEndpoint('GET /sites/:site/hosting', {
     summary: 'Plans against what the site needs, regions by distance',
     access: 'reviewer',
     params: siteParams,
     query: z.object({ months: z.coerce.number().int().min(1).max(60).default(12) }),
     answer: hostingView,
   }),
-  choose: endpoint('PUT /sites/:site/hosting/plan', {
+  choose: defineEndpoint('PUT /sites/:site/hosting/plan', {
     summary: 'Choose a plan and a region',
     access: 'owner',
     trail: 'hosts',
@@ -84,7 +84,7 @@ export const hostingApi = {
     answer: hostingView,
     body: z.object({ plan: z.string().max(60), region: z.string().max(60), months: z.number().int().min(1).max(60) }),
   }),
-  visitors: endpoint('PUT /sites/:site/hosting/visitors', {
+  visitors: defineEndpoint('PUT /sites/:site/hosting/visitors', {
     summary: 'Say where visitors are',
     access: 'editor',
     trail: 'secrets',
@@ -96,12 +96,12 @@ export const hostingApi = {
     }),
     answer: hostingView,
   }),
-  countries: endpoint('GET /countries', {
+  countries: defineEndpoint('GET /countries', {
     summary: 'Countries and where they are',
     access: 'reviewer',
     answer: z.array(country),
   }),
-  temporary: endpoint('PUT /sites/:site/hosting/temporary', {
+  temporary: defineEndpoint('PUT /sites/:site/hosting/temporary', {
     summary: 'Change the temporary address; the old one redirects for a while',
     access: 'editor',
     trail: 'hosts',
@@ -109,7 +109,7 @@ export const hostingApi = {
     answer: hostingView,
     body: z.object({ label: hostLabel, keepOldDays: z.number().int().min(0).max(365).default(30) }),
   }),
-  hostKey: endpoint('POST /sites/:site/hosting/host-key', {
+  hostKey: defineEndpoint('POST /sites/:site/hosting/host-key', {
     summary: 'The key a server shows, to be agreed to',
     access: 'owner',
     trail: 'hosts',
@@ -117,7 +117,7 @@ export const hostingApi = {
     body: z.object(sftpServer),
     answer: hostKey,
   }),
-  connect: endpoint('PUT /sites/:site/hosting/account', {
+  connect: defineEndpoint('PUT /sites/:site/hosting/account', {
     summary: 'Publish to an account of any kind, tried before it counts',
     access: 'owner',
     trail: 'hosts',

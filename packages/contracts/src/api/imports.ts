@@ -1,12 +1,12 @@
 import { note } from '../messages/importNote.ts';
-import { messageOf, part } from '../messages/schema.ts';
+import { createMessageSchema, part } from '../messages/schema.ts';
 import { touch } from '../messages/touch.ts';
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { done, siteParams, version } from './common.ts';
 
-export const importNote = z.object({ message: messageOf(note), path: z.string() });
+export const importNote = z.object({ message: createMessageSchema(note), path: z.string() });
 
 export const surveyPage = z.object({
   id,
@@ -68,7 +68,7 @@ export const conflict = z.object({
   /** All pages it concerns, the named one among them. */
   pages: z.number().int(),
   kind: z.enum(['touch', 'title']),
-  message: messageOf(touch),
+  message: createMessageSchema(touch),
   before: z.string(),
   theirs: z.string(),
   ours: part,
@@ -87,18 +87,18 @@ export const importReview = z.object({
   files: z.object({ added: z.number().int(), changed: z.number().int(), dropped: z.number().int() }),
   conflicts: z.array(conflict),
   /** Touches whose place is in no page of the newer export: they wait. */
-  waiting: z.array(z.object({ key: z.string(), message: messageOf(touch) })),
+  waiting: z.array(z.object({ key: z.string(), message: createMessageSchema(touch) })),
 });
 export type ImportReview = z.infer<typeof importReview>;
 
 export const importsApi = {
-  review: endpoint('GET /sites/:site/imports/review', {
+  review: defineEndpoint('GET /sites/:site/imports/review', {
     summary: 'What a newer export adds, changes and drops, before it is applied',
     access: 'reviewer',
     params: siteParams,
     answer: importReview,
   }),
-  apply: endpoint('POST /sites/:site/imports/review', {
+  apply: defineEndpoint('POST /sites/:site/imports/review', {
     isLarge: true,
     summary: 'Apply the newer export that was looked at',
     access: 'editor',
@@ -106,13 +106,13 @@ export const importsApi = {
     body: z.object({ import: id, version, choices: z.record(z.string(), conflictChoice) }),
     answer: z.object({ version }),
   }),
-  drop: endpoint('DELETE /sites/:site/imports/review', {
+  drop: defineEndpoint('DELETE /sites/:site/imports/review', {
     summary: 'Leave the newer export; nothing of it is kept',
     access: 'editor',
     params: siteParams,
     answer: done,
   }),
-  start: endpoint('POST /sites/:site/imports', {
+  start: defineEndpoint('POST /sites/:site/imports', {
     summary: 'Bring in a finished site as a zip',
     access: 'editor',
     params: siteParams,
@@ -122,7 +122,7 @@ export const importsApi = {
     answer: z.object({ import: id, job: id }),
     status: 202,
   }),
-  crawl: endpoint('POST /sites/:site/imports/crawl', {
+  crawl: defineEndpoint('POST /sites/:site/imports/crawl', {
     summary: 'Bring in a running site by its address',
     access: 'editor',
     params: siteParams,
@@ -130,14 +130,14 @@ export const importsApi = {
     answer: z.object({ import: id, job: id }),
     status: 202,
   }),
-  place: endpoint('GET /sites/:site/survey/place', {
+  place: defineEndpoint('GET /sites/:site/survey/place', {
     summary: 'Where in a file a reference stands',
     access: 'reviewer',
     params: siteParams,
     query: z.object({ path: z.string().max(4096), href: z.string().max(65_536) }),
     answer: sourcePlace,
   }),
-  survey: endpoint('GET /sites/:site/survey', {
+  survey: defineEndpoint('GET /sites/:site/survey', {
     summary: 'What came in',
     access: 'reviewer',
     params: siteParams,

@@ -1,6 +1,6 @@
 /** A live release asked for from outside, and the report of it that can be kept. */
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { findingMessage, instant, personRef, siteParams } from './common.ts';
 
@@ -57,27 +57,27 @@ export type Inspection = z.infer<typeof inspection>;
 const releaseParams = siteParams.extend({ number: z.coerce.number().int().min(1) });
 
 export const inspectionApi = {
-  get: endpoint('GET /sites/:site/releases/:number/inspection', {
+  get: defineEndpoint('GET /sites/:site/releases/:number/inspection', {
     summary: 'What was found when a release was asked for from outside; null while it was not',
     access: 'reviewer',
     params: releaseParams,
     answer: z.object({ inspection: inspection.nullable() }),
   }),
-  ask: endpoint('POST /sites/:site/inspection', {
+  ask: defineEndpoint('POST /sites/:site/inspection', {
     summary: 'Asks the live host for everything, from outside',
     access: 'editor',
     params: siteParams,
     answer: z.object({ job: id }),
     status: 202,
   }),
-  printed: endpoint('GET /sites/:site/releases/:number/report.pdf', {
+  printed: defineEndpoint('GET /sites/:site/releases/:number/report.pdf', {
     summary: 'The same, printed',
     access: 'client',
     params: releaseParams,
     answer: z.never(),
     gives: 'application/pdf',
   }),
-  report: endpoint('GET /sites/:site/releases/:number/report.html', {
+  report: defineEndpoint('GET /sites/:site/releases/:number/report.html', {
     summary: 'The report of a release as a page that can be kept',
     access: 'client',
     params: releaseParams,

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { done, instant, siteParams } from './common.ts';
 import { keptError } from '../errors.ts';
 import { progressStep } from '../messages/progress.ts';
-import { messageOf } from '../messages/schema.ts';
+import { createMessageSchema } from '../messages/schema.ts';
 
 export const JOB_KINDS = [
   'import',
@@ -23,7 +23,7 @@ export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] 
 
 export const progress = z.object({
   /** What is being done right now. */
-  step: messageOf(progressStep),
+  step: createMessageSchema(progressStep),
   done: z.number().int(),
   /** 0 while the whole is not known. */
   total: z.number().int(),
@@ -70,19 +70,19 @@ export const siteEvent = z.discriminatedUnion('kind', [
 export type SiteEvent = z.infer<typeof siteEvent>;
 
 export const jobsApi = {
-  get: endpoint('GET /jobs/:job', {
+  get: defineEndpoint('GET /jobs/:job', {
     summary: 'One piece of long work',
     access: 'reviewer',
     params: jobParams,
     answer: job,
   }),
-  cancel: endpoint('POST /jobs/:job/cancel', {
+  cancel: defineEndpoint('POST /jobs/:job/cancel', {
     summary: 'Ask a job to stop; nothing of it is kept',
     access: 'editor',
     params: jobParams,
     answer: done,
   }),
-  events: endpoint('GET /sites/:site/events', {
+  events: defineEndpoint('GET /sites/:site/events', {
     summary: 'Server-sent events of a site',
     access: 'reviewer',
     params: siteParams,

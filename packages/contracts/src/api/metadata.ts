@@ -1,15 +1,15 @@
 /** Metadata: what search engines, previews and other machines read. */
 import { structured } from '@fastigium/core/structured';
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { headProof } from '../messages/headProof.ts';
-import { messageOf } from '../messages/schema.ts';
+import { createMessageSchema } from '../messages/schema.ts';
 import { id } from '../id.ts';
 import { instant, siteParams, version } from './common.ts';
 import { decided } from './draft.ts';
 import { headSetting } from '../decisions/head.ts';
 
-const dataProblem = z.object({ at: z.string(), message: messageOf(structured) });
+const dataProblem = z.object({ at: z.string(), message: createMessageSchema(structured) });
 
 export const ORIGINS = ['imported', 'site', 'branch', 'page', 'computed'] as const;
 const origin = z.enum(ORIGINS);
@@ -68,7 +68,7 @@ export const metadata = z.object({
       release: z.number().int(),
       askedAt: instant,
       pages: z.number().int(),
-      differing: z.array(z.object({ path: z.string(), problem: messageOf(headProof) })),
+      differing: z.array(z.object({ path: z.string(), problem: createMessageSchema(headProof) })),
     })
     .nullable(),
 });
@@ -120,33 +120,33 @@ export const tableReading = z.object({
 export type TableReading = z.infer<typeof tableReading>;
 
 export const metadataApi = {
-  table: endpoint('GET /sites/:site/metadata', {
+  table: defineEndpoint('GET /sites/:site/metadata', {
     summary: 'Metadata of every page, and of the site',
     access: 'reviewer',
     params: siteParams,
     answer: metadata,
   }),
-  page: endpoint('GET /sites/:site/metadata/pages/:page', {
+  page: defineEndpoint('GET /sites/:site/metadata/pages/:page', {
     summary: 'The effective head of a page, line by line, live beside draft',
     access: 'reviewer',
     params: siteParams.extend({ page: id }),
     answer: pageHead,
   }),
-  csv: endpoint('GET /sites/:site/metadata/table.csv', {
+  csv: defineEndpoint('GET /sites/:site/metadata/table.csv', {
     summary: 'The table as CSV, for a writer',
     access: 'reviewer',
     params: siteParams,
     answer: z.never(),
     gives: 'text/csv',
   }),
-  readCsv: endpoint('POST /sites/:site/metadata/table/reading', {
+  readCsv: defineEndpoint('POST /sites/:site/metadata/table/reading', {
     summary: 'What a table would change; nothing is changed',
     access: 'editor',
     params: siteParams,
     streams: 'text/csv',
     answer: tableReading,
   }),
-  takeCsv: endpoint('POST /sites/:site/metadata/table', {
+  takeCsv: defineEndpoint('POST /sites/:site/metadata/table', {
     summary: 'A table taken in, all of it as one decision',
     access: 'editor',
     params: siteParams,
@@ -155,14 +155,14 @@ export const metadataApi = {
     answer: decided,
     status: 201,
   }),
-  checkData: endpoint('POST /sites/:site/metadata/data/check', {
+  checkData: defineEndpoint('POST /sites/:site/metadata/data/check', {
     summary: 'Structured data against the vocabulary',
     access: 'reviewer',
     params: siteParams,
     body: z.object({ text: z.string().max(200_000) }),
     answer: z.object({ problems: z.array(dataProblem) }),
   }),
-  icons: endpoint('POST /sites/:site/metadata/icons', {
+  icons: defineEndpoint('POST /sites/:site/metadata/icons', {
     summary: 'Icons made from one picture',
     access: 'editor',
     params: siteParams,

@@ -1,8 +1,8 @@
 /** The day of the move: its steps in order, with their times and what was measured. */
 import { z } from 'zod';
 import { measured } from '@fastigium/core/reach';
-import { endpoint } from '../define.ts';
-import { messageOf } from '../messages/schema.ts';
+import { defineEndpoint } from '../define.ts';
+import { createMessageSchema } from '../messages/schema.ts';
 import { instant, siteParams } from './common.ts';
 
 export const MOVE_STATES = ['done', 'now', 'waits', 'late', 'unneeded'] as const;
@@ -24,7 +24,7 @@ export const MOVE_STEPS = [
 export const moveStep = z.object({
   step: z.enum(MOVE_STEPS),
   state: z.enum(MOVE_STATES),
-  measured: messageOf(measured),
+  measured: createMessageSchema(measured),
   /** Not before, and not after. */
   from: instant.nullable(),
   by: instant.nullable(),
@@ -42,13 +42,13 @@ export const move = z.object({
 export type Move = z.infer<typeof move>;
 
 export const moveApi = {
-  get: endpoint('GET /sites/:site/move', {
+  get: defineEndpoint('GET /sites/:site/move', {
     summary: 'The steps of the move, as far as they were measured',
     access: 'reviewer',
     params: siteParams,
     answer: move,
   }),
-  plan: endpoint('PUT /sites/:site/move', {
+  plan: defineEndpoint('PUT /sites/:site/move', {
     summary: 'When visitors are to move over; null for no time yet',
     access: 'editor',
     params: siteParams,

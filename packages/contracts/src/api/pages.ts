@@ -1,10 +1,10 @@
 /** What is inside pages: their sections, places to touch, touches made, and the site's menus. */
-import { anyMessage, messageOf } from '../messages/schema.ts';
+import { anyMessage, createMessageSchema } from '../messages/schema.ts';
 import { touch as touchMessages } from '../messages/touch.ts';
 import { z } from 'zod';
 import { PART_NAMES } from '@fastigium/core/html';
 import { ADDRESS_STYLES } from '@fastigium/core/address';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { done, instant, menuMessage, personRef, siteParams, version } from './common.ts';
 import { anchor, touch } from '../decisions/touches.ts';
@@ -74,7 +74,7 @@ export type TouchPlaces = z.infer<typeof touchPlaces>;
 
 export const touchRow = z.object({
   seq: z.number().int(),
-  message: messageOf(touchMessages),
+  message: createMessageSchema(touchMessages),
   kind: z.string(),
   where: anyMessage,
   page: id.nullable(),
@@ -138,46 +138,46 @@ export const homePreview = z.object({
 export type HomePreview = z.infer<typeof homePreview>;
 
 export const pagesApi = {
-  inside: endpoint('GET /sites/:site/pages/:page/inside', {
+  inside: defineEndpoint('GET /sites/:site/pages/:page/inside', {
     summary: 'Sections and parts of a page',
     access: 'reviewer',
     params: pageParams,
     answer: pageInside,
   }),
-  pointed: endpoint('POST /sites/:site/pages/:page/pointed', {
+  pointed: defineEndpoint('POST /sites/:site/pages/:page/pointed', {
     summary: 'What stands at a place of the source',
     access: 'reviewer',
     params: pageParams,
     body: z.object({ start: z.number().int().min(0), child: z.number().int().min(0).nullable() }),
     answer: pointed,
   }),
-  places: endpoint('GET /sites/:site/pages/:page/places', {
+  places: defineEndpoint('GET /sites/:site/pages/:page/places', {
     summary: 'Elements of a page that a link can lead to',
     access: 'reviewer',
     params: pageParams,
     answer: z.array(z.object({ id: z.string(), /** Its heading or first words. */ label: z.string() })),
   }),
-  files: endpoint('GET /sites/:site/files', {
+  files: defineEndpoint('GET /sites/:site/files', {
     summary: 'Files of the site that are no pages, by letters of their address',
     access: 'reviewer',
     params: siteParams,
     query: z.object({ search: z.string().trim().min(1).max(200) }),
     answer: z.array(z.string()),
   }),
-  touches: endpoint('GET /sites/:site/touches', {
+  touches: defineEndpoint('GET /sites/:site/touches', {
     summary: 'Every touch, and whether its place is still there',
     access: 'reviewer',
     params: siteParams,
     answer: z.array(touchRow),
   }),
-  touchPlaces: endpoint('POST /sites/:site/touches/places', {
+  touchPlaces: defineEndpoint('POST /sites/:site/touches/places', {
     summary: 'Where a touch would change something, by scope',
     access: 'reviewer',
     params: siteParams,
     body: z.object({ page: id, touch }),
     answer: touchPlaces,
   }),
-  menus: endpoint('GET /sites/:site/menus', {
+  menus: defineEndpoint('GET /sites/:site/menus', {
     summary: 'Menus found in the pages, as the draft has them',
     access: 'reviewer',
     params: siteParams,
@@ -195,7 +195,7 @@ export const pagesApi = {
       ),
     }),
   }),
-  pointMenu: endpoint('POST /sites/:site/menus/pointed', {
+  pointMenu: defineEndpoint('POST /sites/:site/menus/pointed', {
     summary: 'Makes the list of links around a place a menu on all pages that have it',
     access: 'editor',
     params: siteParams,
@@ -203,35 +203,35 @@ export const pagesApi = {
     answer: z.object({ id: z.string(), name: menuMessage, pages: z.number().int() }),
     status: 201,
   }),
-  letGoMenu: endpoint('POST /sites/:site/menus/let-go', {
+  letGoMenu: defineEndpoint('POST /sites/:site/menus/let-go', {
     summary: 'A menu that was pointed at is none any more',
     access: 'editor',
     params: siteParams,
     body: z.object({ menu: z.string().max(20_000) }),
     answer: done,
   }),
-  previewRename: endpoint('POST /sites/:site/pages/:page/rename-preview', {
+  previewRename: defineEndpoint('POST /sites/:site/pages/:page/rename-preview', {
     summary: 'What moves when a page gets another address',
     access: 'reviewer',
     params: pageParams,
     body: z.object({ address: z.string().trim().max(2000) }),
     answer: addressPreview,
   }),
-  previewHome: endpoint('POST /sites/:site/pages/:page/home-preview', {
+  previewHome: defineEndpoint('POST /sites/:site/pages/:page/home-preview', {
     summary: 'What making a page home does',
     access: 'reviewer',
     params: pageParams,
     body: z.object({ formerAddress: z.string().trim().max(2000).optional() }),
     answer: homePreview,
   }),
-  previewStyle: endpoint('POST /sites/:site/address-style-preview', {
+  previewStyle: defineEndpoint('POST /sites/:site/address-style-preview', {
     summary: 'What moves in another address style',
     access: 'reviewer',
     params: siteParams,
     body: z.object({ style: z.enum(ADDRESS_STYLES) }),
     answer: addressPreview,
   }),
-  addAsset: endpoint('POST /sites/:site/assets', {
+  addAsset: defineEndpoint('POST /sites/:site/assets', {
     summary: 'A file added to the draft',
     access: 'editor',
     params: siteParams,

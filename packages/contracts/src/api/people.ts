@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { ROLES } from '../endpoint.ts';
 import { id } from '../id.ts';
 import { done, instant, personRef } from './common.ts';
@@ -26,12 +26,12 @@ const token = z.object({ token: z.string().regex(/^[A-Za-z0-9_-]{20,100}$/, 'the
 const person = z.object({ person: id });
 
 export const peopleApi = {
-  list: endpoint('GET /people', {
+  list: defineEndpoint('GET /people', {
     summary: 'Everyone with access, and invitations that are open',
     access: 'reviewer',
     answer: people,
   }),
-  invite: endpoint('POST /invitations', {
+  invite: defineEndpoint('POST /invitations', {
     summary: 'A link by which one person may join',
     access: 'owner',
     trail: 'people',
@@ -44,20 +44,20 @@ export const peopleApi = {
     answer: madeLink,
     status: 201,
   }),
-  withdraw: endpoint('DELETE /invitations/:invitation', {
+  withdraw: defineEndpoint('DELETE /invitations/:invitation', {
     summary: 'Take an invitation back',
     access: 'owner',
     trail: 'people',
     params: z.object({ invitation: id }),
     answer: done,
   }),
-  invited: endpoint('GET /join/:token', {
+  invited: defineEndpoint('GET /join/:token', {
     summary: 'What an invitation is for',
     access: 'public',
     params: token,
     answer: z.object({ team: z.string(), by: z.string(), role: z.enum(ROLES), until: instant }),
   }),
-  join: endpoint('POST /join/:token', {
+  join: defineEndpoint('POST /join/:token', {
     summary: 'Join by an invitation',
     access: 'public',
     params: token,
@@ -65,7 +65,7 @@ export const peopleApi = {
     answer: session,
     status: 201,
   }),
-  setRole: endpoint('PUT /people/:person/role', {
+  setRole: defineEndpoint('PUT /people/:person/role', {
     summary: 'Give somebody another role',
     access: 'owner',
     trail: 'people',
@@ -73,7 +73,7 @@ export const peopleApi = {
     body: z.object({ role: z.enum(ROLES) }),
     answer: done,
   }),
-  remove: endpoint('DELETE /people/:person', {
+  remove: defineEndpoint('DELETE /people/:person', {
     summary: 'Take somebody’s access away, at once',
     access: 'owner',
     trail: 'people',
@@ -81,26 +81,26 @@ export const peopleApi = {
     answer: done,
   }),
   /** Of a link to set a new password. */
-  reset: endpoint('GET /reset/:token', {
+  reset: defineEndpoint('GET /reset/:token', {
     summary: 'Whose password a link sets',
     access: 'public',
     params: token,
     answer: z.object({ name: z.string(), email: z.string(), until: instant }),
   }),
-  useReset: endpoint('POST /reset/:token', {
+  useReset: defineEndpoint('POST /reset/:token', {
     summary: 'Set a new password by a link; every session ends',
     access: 'public',
     params: token,
     body: z.object({ password: newPassword }),
     answer: done,
   }),
-  forgot: endpoint('POST /forgot', {
+  forgot: defineEndpoint('POST /forgot', {
     summary: 'Have a link to set a new password sent by mail, where mail is set up',
     access: 'public',
     body: z.object({ email: z.email().max(254) }),
     answer: done,
   }),
-  setSites: endpoint('PUT /people/:person/sites', {
+  setSites: defineEndpoint('PUT /people/:person/sites', {
     summary: 'Say which sites somebody sees',
     access: 'owner',
     trail: 'people',
@@ -108,7 +108,7 @@ export const peopleApi = {
     body: z.object({ sites: seenSites }),
     answer: done,
   }),
-  resetPassword: endpoint('POST /people/:person/reset', {
+  resetPassword: defineEndpoint('POST /people/:person/reset', {
     summary: 'A link by which somebody sets a new password',
     access: 'owner',
     trail: 'people',
@@ -116,14 +116,14 @@ export const peopleApi = {
     answer: madeLink,
     status: 201,
   }),
-  endSessions: endpoint('DELETE /people/:person/sessions', {
+  endSessions: defineEndpoint('DELETE /people/:person/sessions', {
     summary: 'Sign somebody out everywhere',
     access: 'owner',
     trail: 'people',
     params: person,
     answer: done,
   }),
-  removeFactors: endpoint('DELETE /people/:person/factors', {
+  removeFactors: defineEndpoint('DELETE /people/:person/factors', {
     summary: 'Remove somebody’s second factors, where they have lost them',
     access: 'owner',
     trail: 'people',

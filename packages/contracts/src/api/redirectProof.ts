@@ -1,8 +1,8 @@
 /** Proof of redirects: what visitors of all old addresses meet, on the draft and on the live host. */
 import { liveWay } from '@fastigium/core/redirects';
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
-import { messageOf } from '../messages/schema.ts';
+import { defineEndpoint } from '../define.ts';
+import { createMessageSchema } from '../messages/schema.ts';
 import { id } from '../id.ts';
 import { instant, personRef, siteParams, version } from './common.ts';
 
@@ -20,7 +20,7 @@ export const proofRow = z.object({
   draft: way,
   /** Of the page the draft ends at. */ title: z.string().nullable(),
   live: way
-    .extend({ /** What is otherwise than the release says. */ problem: messageOf(liveWay).nullable() })
+    .extend({ /** What is otherwise than the release says. */ problem: createMessageSchema(liveWay).nullable() })
     .nullable(),
 });
 export type ProofRow = z.infer<typeof proofRow>;
@@ -38,27 +38,27 @@ export const redirectProof = z.object({
 export type RedirectProof = z.infer<typeof redirectProof>;
 
 export const redirectProofApi = {
-  get: endpoint('GET /sites/:site/redirects/proof', {
+  get: defineEndpoint('GET /sites/:site/redirects/proof', {
     summary: 'What visitors of all old addresses meet',
     access: 'reviewer',
     params: siteParams,
     answer: redirectProof,
   }),
-  ask: endpoint('POST /sites/:site/redirects/proof', {
+  ask: defineEndpoint('POST /sites/:site/redirects/proof', {
     summary: 'Asks the live host for all old addresses',
     access: 'editor',
     params: siteParams,
     answer: z.object({ job: id }),
     status: 202,
   }),
-  table: endpoint('GET /sites/:site/redirects/proof.csv', {
+  table: defineEndpoint('GET /sites/:site/redirects/proof.csv', {
     summary: 'The proof as a table',
     access: 'reviewer',
     params: siteParams,
     answer: z.never(),
     gives: 'text/csv',
   }),
-  report: endpoint('GET /sites/:site/redirects/proof.html', {
+  report: defineEndpoint('GET /sites/:site/redirects/proof.html', {
     summary: 'The proof as a page that can be kept',
     access: 'reviewer',
     params: siteParams,

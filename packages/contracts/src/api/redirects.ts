@@ -2,11 +2,11 @@
 import { z } from 'zod';
 import { REDIRECT_STATUSES, ruleFault } from '@fastigium/core/redirects';
 import { COLUMN_MEANINGS, NOISE } from '@fastigium/core/redirects/gather';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { done, instant, personRef, siteParams, version } from './common.ts';
 import { redirectTarget } from '../decisions/redirects.ts';
-import { messageOf, part } from '../messages/schema.ts';
+import { createMessageSchema, part } from '../messages/schema.ts';
 
 /** How an old address came to be known; `list`: with the site, or by the programming interface; `live`: asked of the live site, which has nothing there. */
 export const OLD_SOURCES = ['sitemap', 'index', 'log', 'table', 'pasted', 'crawl', 'list', 'live'] as const;
@@ -36,7 +36,7 @@ export type Suggestion = z.infer<typeof suggestion>;
 /** What is wrong with a rule, and where it ends when it is to lead there at once. */
 export const ruleProblem = z.object({
   kind: z.enum(['loop', 'chain', 'dead', 'idle', 'twice', 'outside', 'no-target', 'over']),
-  message: messageOf(ruleFault),
+  message: createMessageSchema(ruleFault),
   final: z.string().nullable(),
 });
 export type RuleProblem = z.infer<typeof ruleProblem>;
@@ -207,20 +207,20 @@ export const FETCHED = ['sitemap', 'index', 'crawl'] as const;
 const oldDomain = z.string().min(1).max(260);
 
 export const redirectsApi = {
-  rows: endpoint('GET /sites/:site/redirects', {
+  rows: defineEndpoint('GET /sites/:site/redirects', {
     summary: 'Old addresses and where they land',
     access: 'reviewer',
     params: siteParams,
     answer: redirects,
   }),
-  one: endpoint('GET /sites/:site/old-addresses/one', {
+  one: defineEndpoint('GET /sites/:site/old-addresses/one', {
     summary: 'All that is known of an old address, with suggestions and their evidence',
     access: 'reviewer',
     params: siteParams,
     query: z.object({ from: z.string().min(1).max(4000) }),
     answer: oldAddress,
   }),
-  add: endpoint('POST /sites/:site/old-addresses', {
+  add: defineEndpoint('POST /sites/:site/old-addresses', {
     isLarge: true,
     summary: 'Old addresses with their visits; known ones are updated',
     access: 'editor',
@@ -233,7 +233,7 @@ export const redirectsApi = {
     }),
     answer: z.object({ taken: z.number().int(), notAddresses: z.array(z.string()) }),
   }),
-  paste: endpoint('POST /sites/:site/old-addresses/pasted', {
+  paste: defineEndpoint('POST /sites/:site/old-addresses/pasted', {
     isLarge: true,
     summary: 'Old addresses in lines, text or a page’s source',
     access: 'editor',
@@ -241,7 +241,7 @@ export const redirectsApi = {
     body: z.object({ text: z.string().min(1).max(2_000_000), domain: oldDomain.optional() }),
     answer: gathered,
   }),
-  file: endpoint('POST /sites/:site/old-addresses/file', {
+  file: defineEndpoint('POST /sites/:site/old-addresses/file', {
     summary: 'Old addresses in an access log, a sitemap, a table, a listing or a text, plain or gzip',
     access: 'editor',
     params: siteParams,
@@ -255,7 +255,7 @@ export const redirectsApi = {
     holds: 'log',
     answer: gathered,
   }),
-  fetched: endpoint('POST /sites/:site/old-addresses/fetched', {
+  fetched: defineEndpoint('POST /sites/:site/old-addresses/fetched', {
     summary: 'Asks a sitemap, a search index or the old site for addresses',
     access: 'editor',
     params: siteParams,
@@ -267,7 +267,7 @@ export const redirectsApi = {
     answer: z.object({ job: id }),
     status: 202,
   }),
-  gatherings: endpoint('GET /sites/:site/old-addresses/gatherings', {
+  gatherings: defineEndpoint('GET /sites/:site/old-addresses/gatherings', {
     summary: 'What was gathered so far',
     access: 'reviewer',
     params: siteParams,
@@ -276,7 +276,7 @@ export const redirectsApi = {
       done: z.array(gathering),
     }),
   }),
-  kind: endpoint('PATCH /sites/:site/old-addresses', {
+  kind: defineEndpoint('PATCH /sites/:site/old-addresses', {
     isLarge: true,
     summary: 'Says that old addresses are noise, or that they are not',
     access: 'editor',
@@ -284,13 +284,13 @@ export const redirectsApi = {
     body: z.object({ addresses: z.array(z.string().max(4000)).min(1).max(10_000), noise: z.boolean() }),
     answer: done,
   }),
-  oldDomains: endpoint('GET /sites/:site/old-domains', {
+  oldDomains: defineEndpoint('GET /sites/:site/old-domains', {
     summary: 'Domains that lead here and whose addresses are told apart',
     access: 'reviewer',
     params: siteParams,
     answer: z.array(z.string()),
   }),
-  addOldDomain: endpoint('POST /sites/:site/old-domains', {
+  addOldDomain: defineEndpoint('POST /sites/:site/old-domains', {
     summary: 'Tells the addresses of an old domain apart from here on',
     access: 'editor',
     params: siteParams,
@@ -298,33 +298,33 @@ export const redirectsApi = {
     answer: z.object({ host: z.string() }),
     status: 201,
   }),
-  removeOldDomain: endpoint('DELETE /sites/:site/old-domains', {
+  removeOldDomain: defineEndpoint('DELETE /sites/:site/old-domains', {
     summary: 'Tells them apart no longer; what is known stays',
     access: 'editor',
     params: siteParams,
     query: z.object({ host: oldDomain }),
     answer: done,
   }),
-  patterns: endpoint('GET /sites/:site/patterns', {
+  patterns: defineEndpoint('GET /sites/:site/patterns', {
     summary: 'Patterns in the order they are tried',
     access: 'reviewer',
     params: siteParams,
     answer: z.array(patternRow),
   }),
-  proposals: endpoint('GET /sites/:site/patterns/proposals', {
+  proposals: defineEndpoint('GET /sites/:site/patterns/proposals', {
     summary: 'Patterns that would take the place of many single redirects',
     access: 'reviewer',
     params: siteParams,
     answer: z.array(patternProposal),
   }),
-  previewPattern: endpoint('POST /sites/:site/patterns/preview', {
+  previewPattern: defineEndpoint('POST /sites/:site/patterns/preview', {
     summary: 'What a pattern would catch, and where that lands before and after',
     access: 'reviewer',
     params: siteParams,
     body: z.object({ id: id.nullable(), ...patternFields }),
     answer: patternPreview,
   }),
-  suggest: endpoint('POST /sites/:site/old-addresses/suggest', {
+  suggest: defineEndpoint('POST /sites/:site/old-addresses/suggest', {
     summary: 'Reckons suggestions anew',
     access: 'editor',
     params: siteParams,

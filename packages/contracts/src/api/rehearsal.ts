@@ -1,6 +1,6 @@
 /** The draft on a temporary address of its own, before anybody else sees it. */
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { findingMessage, instant, personRef, siteParams, version } from './common.ts';
 import { aspectResult, VERDICTS } from './inspection.ts';
@@ -19,13 +19,13 @@ export const rehearsal = z.object({
 export type Rehearsal = z.infer<typeof rehearsal>;
 
 export const rehearsalApi = {
-  get: endpoint('GET /sites/:site/rehearsal', {
+  get: defineEndpoint('GET /sites/:site/rehearsal', {
     summary: 'The last rehearsal, and whether the host can have one',
     access: 'reviewer',
     params: siteParams,
     answer: z.object({ rehearsal: rehearsal.nullable(), isPossible: z.boolean() }),
   }),
-  begin: endpoint('POST /sites/:site/rehearsal', {
+  begin: defineEndpoint('POST /sites/:site/rehearsal', {
     summary: 'Put the draft on a temporary address of its own, and ask for it from outside',
     access: 'editor',
     trail: 'releases',

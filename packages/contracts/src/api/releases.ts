@@ -1,7 +1,7 @@
 import { change as changeMessages } from '@fastigium/core/report';
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
-import { messageOf, part } from '../messages/schema.ts';
+import { defineEndpoint } from '../define.ts';
+import { createMessageSchema, part } from '../messages/schema.ts';
 import { id } from '../id.ts';
 import { decisionMessage, done, instant, leaveOut, personRef, siteParams, version } from './common.ts';
 import { VERDICTS } from './inspection.ts';
@@ -16,7 +16,7 @@ export const change = z.object({
   what: z.enum(['added', 'changed', 'removed', 'moved']),
   /** An address, or a message where it is many. */
   subject: part,
-  message: messageOf(changeMessages),
+  message: createMessageSchema(changeMessages),
 });
 export type Change = z.infer<typeof change>;
 
@@ -82,26 +82,26 @@ const releaseNumber = z.coerce.number().int().min(1);
 const replaces = z.number().int().nullable().optional();
 
 export const releasesApi = {
-  compare: endpoint('GET /sites/:site/releases/compare', {
+  compare: defineEndpoint('GET /sites/:site/releases/compare', {
     summary: 'What visitors noticed between any two releases',
     access: 'reviewer',
     params: siteParams,
     query: z.object({ before: releaseNumber, after: releaseNumber }),
     answer: z.object({ changes: z.array(change) }),
   }),
-  changes: endpoint('GET /sites/:site/changes', {
+  changes: defineEndpoint('GET /sites/:site/changes', {
     summary: 'What visitors will notice, and what will be sent',
     access: 'reviewer',
     params: siteParams,
     answer: changes,
   }),
-  causes: endpoint('GET /sites/:site/changes/causes', {
+  causes: defineEndpoint('GET /sites/:site/changes/causes', {
     summary: 'Which decisions made which changes since the live release',
     access: 'reviewer',
     params: siteParams,
     answer: z.object({ version, causes: z.array(cause), /** There are more than are looked at. */ cut: z.boolean() }),
   }),
-  evidence: endpoint('GET /sites/:site/changes/evidence', {
+  evidence: defineEndpoint('GET /sites/:site/changes/evidence', {
     summary: 'One change, before and after',
     access: 'reviewer',
     params: siteParams,
@@ -109,7 +109,7 @@ export const releasesApi = {
     query: z.object({ key: z.string().max(4100), before: releaseNumber.optional(), after: releaseNumber.optional() }),
     answer: evidence,
   }),
-  takeAlong: endpoint('GET /sites/:site/releases/:number/release.zip', {
+  takeAlong: defineEndpoint('GET /sites/:site/releases/:number/release.zip', {
     // It holds hashes of visitors' passwords, and the whole site to keep: more than looking.
     summary: 'A release as an archive, with its redirects and headers for nginx and Apache',
     access: 'editor',
@@ -118,13 +118,13 @@ export const releasesApi = {
     answer: z.never(),
     gives: 'application/zip',
   }),
-  list: endpoint('GET /sites/:site/releases', {
+  list: defineEndpoint('GET /sites/:site/releases', {
     summary: 'Releases, newest first',
     access: 'reviewer',
     params: siteParams,
     answer: z.array(release),
   }),
-  publish: endpoint('POST /sites/:site/releases', {
+  publish: defineEndpoint('POST /sites/:site/releases', {
     summary: 'Publish the draft as it was looked at',
     access: 'editor',
     trail: 'releases',
@@ -133,13 +133,13 @@ export const releasesApi = {
     answer: z.object({ release: z.number().int(), job: id }),
     status: 202,
   }),
-  keeping: endpoint('GET /sites/:site/releases/keeping', {
+  keeping: defineEndpoint('GET /sites/:site/releases/keeping', {
     summary: 'How many releases are kept beside those that are pinned',
     access: 'reviewer',
     params: siteParams,
     answer: z.object({ count: z.number().int() }),
   }),
-  keep: endpoint('PUT /sites/:site/releases/keeping', {
+  keep: defineEndpoint('PUT /sites/:site/releases/keeping', {
     summary: 'Keep the last few releases; older ones go, unless they are pinned',
     access: 'owner',
     trail: 'releases',
@@ -147,7 +147,7 @@ export const releasesApi = {
     body: z.object({ count: z.number().int().min(2, 'keep two at least: the live one and the way back').max(1000) }),
     answer: done,
   }),
-  pin: endpoint('PUT /sites/:site/releases/:number/pin', {
+  pin: defineEndpoint('PUT /sites/:site/releases/:number/pin', {
     summary: 'Keep a release however many come after it, or no longer',
     access: 'editor',
     trail: 'releases',
@@ -155,7 +155,7 @@ export const releasesApi = {
     body: z.object({ isPinned: z.boolean() }),
     answer: done,
   }),
-  rollBack: endpoint('POST /sites/:site/releases/:number/rollback', {
+  rollBack: defineEndpoint('POST /sites/:site/releases/:number/rollback', {
     summary: 'Make an earlier release live again, as a new release',
     access: 'editor',
     trail: 'releases',

@@ -1,10 +1,10 @@
 /** Removing, what is removed, putting back, and removing for good. */
 import { z } from 'zod';
 import { LINK_TREATMENTS } from '@fastigium/core/site';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { notice as noticeMessages } from '../messages/notice.ts';
 import { menuPart, puttingBack, standIn, stood } from '../messages/removal.ts';
-import { messageOf } from '../messages/schema.ts';
+import { createMessageSchema } from '../messages/schema.ts';
 import { id } from '../id.ts';
 import { decisionMessage, done, instant, personRef, siteParams, version } from './common.ts';
 import { putBackRequest, removeRequest } from '../decisions/removals.ts';
@@ -18,7 +18,7 @@ export const removalRow = z.object({
   /** Its name; of redirects, the address the first of them leads from. */
   label: z.string(),
   /** Where it stood. */
-  from: messageOf(stood),
+  from: createMessageSchema(stood),
   /** Null for what has none. */
   address: z.string().nullable(),
   /** The page it is, or stands in; null for what is in no page. */
@@ -27,7 +27,7 @@ export const removalRow = z.object({
   at: instant,
   why: z.string(),
   /** What visitors get at its addresses while it is away; null for what has none. */
-  standsIn: messageOf(standIn).nullable(),
+  standsIn: createMessageSchema(standIn).nullable(),
   /** Things that went with it, itself counted, and how many are still out. */
   size: z.number().int(),
   left: z.number().int(),
@@ -64,7 +64,7 @@ export const removalDetail = z.object({
     }),
   ),
   /** What each menu lost. */
-  menus: z.array(messageOf(menuPart)),
+  menus: z.array(createMessageSchema(menuPart)),
   links: z.enum(LINK_TREATMENTS),
   /** Of a section, its text as it stood. */
   text: z.string().nullable(),
@@ -81,7 +81,7 @@ export const removePreview = z.object({
   /** Pages that link here from outside of what goes. */
   linkedFrom: z.array(named),
   linkedFromInAll: z.number().int(),
-  menus: z.array(messageOf(menuPart)),
+  menus: z.array(createMessageSchema(menuPart)),
   /** Old addresses that land on what goes. */
   redirects: z.array(z.string()),
   redirectsInAll: z.number().int(),
@@ -117,7 +117,7 @@ export const putBackPreview = z.object({
   lines: z.array(
     z.object({
       what: z.enum(['back', 'place', 'menu', 'links', 'redirect', 'address', 'home', 'stays']),
-      message: messageOf(puttingBack),
+      message: createMessageSchema(puttingBack),
     }),
   ),
   /** Addresses that somebody else has by now. */
@@ -133,12 +133,12 @@ export const putBackPreview = z.object({
   /** A removed page above it, where there is one. */
   parentOut: z.object({ label: z.string() }).nullable(),
   /** Where it comes to stand if the page above stays away. */
-  under: messageOf(stood),
+  under: createMessageSchema(stood),
 });
 export type PutBackPreview = z.infer<typeof putBackPreview>;
 
 /** What somebody is told when they come by, once. */
-export const notice = z.object({ id, message: messageOf(noticeMessages), at: instant });
+export const notice = z.object({ id, message: createMessageSchema(noticeMessages), at: instant });
 export type Notice = z.infer<typeof notice>;
 
 export const releaseThing = z.object({
@@ -178,19 +178,19 @@ export type ReleaseThingDetail = z.infer<typeof releaseThingDetail>;
 const removalParams = siteParams.extend({ of: z.coerce.number().int().min(1) });
 
 export const removalsApi = {
-  list: endpoint('GET /sites/:site/removals', {
+  list: defineEndpoint('GET /sites/:site/removals', {
     summary: 'Everything that is removed and can be put back, newest first',
     access: 'reviewer',
     params: siteParams,
     answer: removalList,
   }),
-  detail: endpoint('GET /sites/:site/removals/:of', {
+  detail: defineEndpoint('GET /sites/:site/removals/:of', {
     summary: 'One removal with all that went with it',
     access: 'reviewer',
     params: removalParams,
     answer: removalDetail,
   }),
-  previewRemove: endpoint('POST /sites/:site/removals/preview', {
+  previewRemove: defineEndpoint('POST /sites/:site/removals/preview', {
     isLarge: true,
     summary: 'What removing something would mean',
     access: 'reviewer',
@@ -198,7 +198,7 @@ export const removalsApi = {
     body: removeRequest.pick({ thing: true }),
     answer: removePreview,
   }),
-  previewPutBack: endpoint('POST /sites/:site/removals/put-back-preview', {
+  previewPutBack: defineEndpoint('POST /sites/:site/removals/put-back-preview', {
     isLarge: true,
     summary: 'What putting something back would change',
     access: 'reviewer',
@@ -206,20 +206,20 @@ export const removalsApi = {
     body: putBackRequest.omit({ kind: true }),
     answer: putBackPreview,
   }),
-  inRelease: endpoint('GET /sites/:site/releases/:number/things', {
+  inRelease: defineEndpoint('GET /sites/:site/releases/:number/things', {
     summary: 'What a kept release had and today’s draft has not, or has otherwise',
     access: 'reviewer',
     params: siteParams.extend({ number: z.coerce.number().int().min(1) }),
     answer: z.array(releaseThing),
   }),
-  thingInRelease: endpoint('GET /sites/:site/releases/:number/thing', {
+  thingInRelease: defineEndpoint('GET /sites/:site/releases/:number/thing', {
     summary: 'One thing as a kept release had it, beside today’s',
     access: 'reviewer',
     params: siteParams.extend({ number: z.coerce.number().int().min(1) }),
     query: z.object({ path: z.string().min(1).max(4000) }),
     answer: releaseThingDetail,
   }),
-  forGood: endpoint('POST /sites/:site/removals/for-good', {
+  forGood: defineEndpoint('POST /sites/:site/removals/for-good', {
     isLarge: true,
     summary: 'Delete removed things for good',
     access: 'owner',
@@ -232,19 +232,19 @@ export const removalsApi = {
     }),
     answer: z.object({ version, message: decisionMessage }),
   }),
-  notices: endpoint('GET /sites/:site/notices', {
+  notices: defineEndpoint('GET /sites/:site/notices', {
     summary: 'What you are to be told about this site',
     access: 'reviewer',
     params: siteParams,
     answer: z.array(notice),
   }),
-  noticeSeen: endpoint('PUT /sites/:site/notices/:notice/seen', {
+  noticeSeen: defineEndpoint('PUT /sites/:site/notices/:notice/seen', {
     summary: 'You have read it',
     access: 'reviewer',
     params: siteParams.extend({ notice: id }),
     answer: done,
   }),
-  keepFor: endpoint('PUT /sites/:site/removals/kept-days', {
+  keepFor: defineEndpoint('PUT /sites/:site/removals/kept-days', {
     summary: 'How long removed things are kept',
     access: 'owner',
     trail: 'releases',

@@ -1,10 +1,10 @@
 /** Redirects for other programs, and from them. */
 import { z } from 'zod';
 import { REDIRECT_STATUSES, unsaid } from '@fastigium/core/redirects';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { siteParams, version } from './common.ts';
 import { notRead } from './redirects.ts';
-import { messageOf } from '../messages/schema.ts';
+import { createMessageSchema } from '../messages/schema.ts';
 
 export const EXPORT_FORMS = ['nginx', 'apache-map', 'apache-lines', 'csv', 'json', 'pages'] as const;
 export type ExportForm = (typeof EXPORT_FORMS)[number];
@@ -13,7 +13,7 @@ export const exportedRules = z.object({
   files: z.array(z.object({ name: z.string(), text: z.string() })),
   rules: z.number().int(),
   /** What this form cannot say, and why. */
-  leftOut: z.array(z.object({ from: z.string(), why: messageOf(unsaid) })),
+  leftOut: z.array(z.object({ from: z.string(), why: createMessageSchema(unsaid) })),
 });
 export type ExportedRules = z.infer<typeof exportedRules>;
 
@@ -44,7 +44,7 @@ export const rulesRead = z.object({
 export type RulesRead = z.infer<typeof rulesRead>;
 
 export const ruleFilesApi = {
-  write: endpoint('GET /sites/:site/redirects/files', {
+  write: defineEndpoint('GET /sites/:site/redirects/files', {
     summary: 'The draft’s redirects for a server, or as a table',
     access: 'reviewer',
     params: siteParams,
@@ -54,7 +54,7 @@ export const ruleFilesApi = {
     }),
     answer: exportedRules,
   }),
-  read: endpoint('POST /sites/:site/redirects/files', {
+  read: defineEndpoint('POST /sites/:site/redirects/files', {
     summary: 'What a file of redirects would change, before it does',
     access: 'editor',
     params: siteParams,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { ROLES } from '../endpoint.ts';
 import { done, personRef } from './common.ts';
 
@@ -52,9 +52,9 @@ export const passkeyAnswer = z.looseObject({
 const code = z.string().trim().min(6, 'write the whole code').max(40);
 
 export const sessionApi = {
-  get: endpoint('GET /session', { summary: 'Who is signed in', access: 'public', answer: session }),
-  signIn: endpoint('POST /session', { summary: 'Sign in', access: 'public', body: credentials, answer: session }),
-  second: endpoint('POST /session/second', {
+  get: defineEndpoint('GET /session', { summary: 'Who is signed in', access: 'public', answer: session }),
+  signIn: defineEndpoint('POST /session', { summary: 'Sign in', access: 'public', body: credentials, answer: session }),
+  second: defineEndpoint('POST /session/second', {
     summary: 'Sign in with the second factor, after the password',
     access: 'public',
     body: z
@@ -62,8 +62,8 @@ export const sessionApi = {
       .refine((given) => (given.code === undefined) !== (given.passkey === undefined), 'a code or a passkey is needed'),
     answer: session,
   }),
-  signOut: endpoint('DELETE /session', { summary: 'Sign out', access: 'public', answer: done }),
-  createOwner: endpoint('POST /owner', {
+  signOut: defineEndpoint('DELETE /session', { summary: 'Sign out', access: 'public', answer: done }),
+  createOwner: defineEndpoint('POST /owner', {
     summary: 'Create the first owner',
     access: 'public',
     body: newOwner,

@@ -1,6 +1,6 @@
 /** A release that goes out at a set time. */
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { done, instant, leaveOut, personRef, siteParams, version } from './common.ts';
 
 /** A name of the IANA time zone database that this machine knows. */
@@ -29,13 +29,13 @@ export const setTime = z.object({
 export type SetTime = z.infer<typeof setTime>;
 
 export const setTimeApi = {
-  get: endpoint('GET /sites/:site/set-time', {
+  get: defineEndpoint('GET /sites/:site/set-time', {
     summary: 'When a release goes out by itself; null where none does',
     access: 'reviewer',
     params: siteParams,
     answer: z.object({ set: setTime.nullable() }),
   }),
-  set: endpoint('PUT /sites/:site/set-time', {
+  set: defineEndpoint('PUT /sites/:site/set-time', {
     summary: 'Let the draft as it was looked at go out at a time',
     access: 'editor',
     trail: 'releases',
@@ -43,7 +43,7 @@ export const setTimeApi = {
     body: z.object({ at: instant, zone, version, note: z.string().trim().max(500).default(''), leaveOut }),
     answer: z.object({ set: setTime }),
   }),
-  leave: endpoint('DELETE /sites/:site/set-time', {
+  leave: defineEndpoint('DELETE /sites/:site/set-time', {
     summary: 'Nothing goes out by itself',
     access: 'editor',
     trail: 'releases',

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { decisionMessage, instant, personRef, siteParams } from './common.ts';
 import { job } from './jobs.ts';
@@ -107,21 +107,25 @@ export const goingSite = z.object({
 export type GoingSite = z.infer<typeof goingSite>;
 
 export const sitesApi = {
-  list: endpoint('GET /sites', { summary: 'All sites of the team', access: 'client', answer: z.array(siteSummary) }),
-  create: endpoint('POST /sites', {
+  list: defineEndpoint('GET /sites', {
+    summary: 'All sites of the team',
+    access: 'client',
+    answer: z.array(siteSummary),
+  }),
+  create: defineEndpoint('POST /sites', {
     summary: 'A new, empty site',
     access: 'editor',
     body: newSite,
     answer: siteSummary,
     status: 201,
   }),
-  overview: endpoint('GET /sites/:site', {
+  overview: defineEndpoint('GET /sites/:site', {
     summary: 'How a site stands',
     access: 'reviewer',
     params: siteParams,
     answer: siteOverview,
   }),
-  delete: endpoint('DELETE /sites/:site', {
+  delete: defineEndpoint('DELETE /sites/:site', {
     summary: 'A site is deleted; it can be taken back for 30 days',
     access: 'owner',
     params: siteParams,
@@ -132,12 +136,12 @@ export const sitesApi = {
     trail: 'sites',
     answer: goingSite,
   }),
-  going: endpoint('GET /going-sites', {
+  going: defineEndpoint('GET /going-sites', {
     summary: 'Sites that are deleted and can be taken back',
     access: 'owner',
     answer: z.array(goingSite),
   }),
-  takeBack: endpoint('DELETE /going-sites/:going', {
+  takeBack: defineEndpoint('DELETE /going-sites/:going', {
     summary: 'A deleted site is taken back',
     access: 'owner',
     params: z.object({ going: id }),

@@ -1,7 +1,7 @@
 import { check, remedy } from '@fastigium/core/checks';
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
-import { messageOf, part } from '../messages/schema.ts';
+import { defineEndpoint } from '../define.ts';
+import { createMessageSchema, part } from '../messages/schema.ts';
 import { id } from '../id.ts';
 import { done, instant, personRef, siteParams, version } from './common.ts';
 import { decided } from './draft.ts';
@@ -28,8 +28,8 @@ export type Snag = z.infer<typeof snag>;
 export const snagKind = z.object({
   code: z.string(),
   severity: z.enum(['must', 'look']),
-  title: messageOf(check),
-  how: messageOf(remedy),
+  title: createMessageSchema(check),
+  how: createMessageSchema(remedy),
   source: z.string(),
 });
 export const snags = z.object({
@@ -44,32 +44,32 @@ export type Snags = z.infer<typeof snags>;
 const snagParams = siteParams.extend({ key: z.string().max(100) });
 
 export const snagsApi = {
-  list: endpoint('GET /sites/:site/snags', {
+  list: defineEndpoint('GET /sites/:site/snags', {
     summary: 'What the checks found in the draft',
     access: 'reviewer',
     params: siteParams,
     answer: snags,
   }),
-  place: endpoint('GET /sites/:site/snags/:key/place', {
+  place: defineEndpoint('GET /sites/:site/snags/:key/place', {
     summary: 'The very place in the source',
     access: 'reviewer',
     params: snagParams,
     answer: sourcePlace,
   }),
-  dismiss: endpoint('PUT /sites/:site/snags/:key/dismissal', {
+  dismiss: defineEndpoint('PUT /sites/:site/snags/:key/dismissal', {
     summary: 'Take a snag on one’s name, with a reason',
     access: 'editor',
     params: snagParams,
     body: z.object({ reason: z.string().trim().min(3, 'say why in a few words').max(500) }),
     answer: done,
   }),
-  recall: endpoint('DELETE /sites/:site/snags/:key/dismissal', {
+  recall: defineEndpoint('DELETE /sites/:site/snags/:key/dismissal', {
     summary: 'Have a dismissed snag count again',
     access: 'editor',
     params: snagParams,
     answer: done,
   }),
-  mend: endpoint('POST /sites/:site/snags/:key/mend', {
+  mend: defineEndpoint('POST /sites/:site/snags/:key/mend', {
     summary: 'Mend a snag in one step',
     access: 'editor',
     params: snagParams,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { done, instant } from './common.ts';
 
 const nameServerFault = z.enum(['none', 'silent', 'refuses', 'lags', 'truncates']);
@@ -17,12 +17,12 @@ export type StandInFaults = z.infer<typeof standInFaults>;
 export const standInClock = z.object({ now: instant, aheadMs: z.number().int() });
 
 export const standInsApi = {
-  clock: endpoint('GET /stand-ins/clock', {
+  clock: defineEndpoint('GET /stand-ins/clock', {
     summary: 'The clock of the simulated world',
     access: 'reviewer',
     answer: standInClock.nullable(),
   }),
-  runOn: endpoint('POST /stand-ins/clock', {
+  runOn: defineEndpoint('POST /stand-ins/clock', {
     summary: 'Let time run on',
     access: 'editor',
     body: z.object({
@@ -34,24 +34,24 @@ export const standInsApi = {
     }),
     answer: standInClock,
   }),
-  faults: endpoint('GET /stand-ins/faults', {
+  faults: defineEndpoint('GET /stand-ins/faults', {
     summary: 'How the stand-ins fail now',
     access: 'reviewer',
     answer: standInFaults,
   }),
-  setFaults: endpoint('PUT /stand-ins/faults', {
+  setFaults: defineEndpoint('PUT /stand-ins/faults', {
     summary: 'Make them fail, or well again',
     access: 'editor',
     body: standInFaults,
     answer: standInFaults,
   }),
-  zone: endpoint('GET /stand-ins/zones/:zone', {
+  zone: defineEndpoint('GET /stand-ins/zones/:zone', {
     summary: 'A zone as the registrar’s own panel shows it',
     access: 'reviewer',
     params: z.object({ zone: z.string().max(253) }),
     answer: z.object({ zone: z.string(), text: z.string() }),
   }),
-  setZone: endpoint('PUT /stand-ins/zones/:zone', {
+  setZone: defineEndpoint('PUT /stand-ins/zones/:zone', {
     isLarge: true,
     summary: 'Change it by hand there',
     access: 'editor',

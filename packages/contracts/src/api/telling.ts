@@ -1,6 +1,6 @@
 /** Telling programs elsewhere what happens to a site: webhooks. */
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { part } from '../messages/schema.ts';
 import { id } from '../id.ts';
 import { done, instant, personRef, siteParams } from './common.ts';
@@ -59,7 +59,7 @@ const toldUrl = z.url({ protocol: /^https?$/ }).max(2000);
 const hookParams = siteParams.extend({ hook: id });
 
 export const tellingApi = {
-  hooks: endpoint('GET /sites/:site/hooks', {
+  hooks: defineEndpoint('GET /sites/:site/hooks', {
     summary: 'Who is told, and what became of each telling',
     access: 'editor',
     params: siteParams,
@@ -71,7 +71,7 @@ export const tellingApi = {
       }),
     }),
   }),
-  add: endpoint('POST /sites/:site/hooks', {
+  add: defineEndpoint('POST /sites/:site/hooks', {
     summary: 'Tell an address; the secret is shown this once',
     access: 'owner',
     trail: 'secrets',
@@ -94,20 +94,20 @@ export const tellingApi = {
     answer: z.object({ hook, secret: z.string().nullable() }),
     status: 201,
   }),
-  remove: endpoint('DELETE /sites/:site/hooks/:hook', {
+  remove: defineEndpoint('DELETE /sites/:site/hooks/:hook', {
     summary: 'Tell it no more',
     access: 'owner',
     trail: 'secrets',
     params: hookParams,
     answer: done,
   }),
-  draft: endpoint('GET /sites/:site/message', {
+  draft: defineEndpoint('GET /sites/:site/message', {
     summary: 'A message about the live release, drafted',
     access: 'reviewer',
     params: siteParams,
     answer: z.object({ text: z.string(), release: z.number().int().nullable() }),
   }),
-  send: endpoint('POST /sites/:site/hooks/:hook/message', {
+  send: defineEndpoint('POST /sites/:site/hooks/:hook/message', {
     summary: 'Post a message to an account',
     access: 'editor',
     params: hookParams,
@@ -115,7 +115,7 @@ export const tellingApi = {
     answer: done,
     status: 202,
   }),
-  try: endpoint('POST /sites/:site/hooks/:hook/try', {
+  try: defineEndpoint('POST /sites/:site/hooks/:hook/try', {
     summary: 'Tell it something harmless, now',
     access: 'editor',
     params: hookParams,

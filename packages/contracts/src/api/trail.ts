@@ -1,9 +1,9 @@
 /** The audit trail: who signed in, and who changed people, hosts, releases and secrets. */
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { TRAIL_KINDS } from '../endpoint.ts';
 import { act } from '../messages/act.ts';
-import { messageOf, part } from '../messages/schema.ts';
+import { createMessageSchema, part } from '../messages/schema.ts';
 import { instant } from './common.ts';
 
 export const trailEntry = z.object({
@@ -11,7 +11,7 @@ export const trailEntry = z.object({
   number: z.number().int(),
   at: instant,
   kind: z.enum(TRAIL_KINDS),
-  what: messageOf(act),
+  what: createMessageSchema(act),
   /** Empty: whoever runs the server. */
   who: z.string(),
   /** Network address it was asked from; empty for the command line. */
@@ -29,13 +29,13 @@ export type TrailEntry = z.infer<typeof trailEntry>;
 const kinds = z.object({ kind: z.enum(TRAIL_KINDS).optional() });
 
 export const trailApi = {
-  list: endpoint('GET /trail', {
+  list: defineEndpoint('GET /trail', {
     summary: 'The audit trail, the newest first',
     access: 'owner',
     query: kinds.extend({ before: z.coerce.number().int().min(1).optional() }),
     answer: z.object({ entries: z.array(trailEntry), more: z.boolean() }),
   }),
-  table: endpoint('GET /trail.csv', {
+  table: defineEndpoint('GET /trail.csv', {
     summary: 'All of the audit trail as a table (RFC 4180)',
     access: 'owner',
     query: kinds,

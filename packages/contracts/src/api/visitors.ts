@@ -1,6 +1,6 @@
 /** Who may visit the site and its branches, as the draft says it. */
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
+import { defineEndpoint } from '../define.ts';
 import { id } from '../id.ts';
 import { siteParams, version } from './common.ts';
 
@@ -34,13 +34,13 @@ export const visitors = z.object({
 export type Visitors = z.infer<typeof visitors>;
 
 export const visitorsApi = {
-  get: endpoint('GET /sites/:site/visitors', {
+  get: defineEndpoint('GET /sites/:site/visitors', {
     summary: 'Who may visit, as the draft says it',
     access: 'reviewer',
     params: siteParams,
     answer: visitors,
   }),
-  passwords: endpoint('GET /sites/:site/visitors/passwords', {
+  passwords: defineEndpoint('GET /sites/:site/visitors/passwords', {
     summary: 'What visitors type, for whoever tells them',
     access: 'editor',
     trail: 'secrets',

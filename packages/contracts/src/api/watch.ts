@@ -1,8 +1,8 @@
 /** The days after: what visitors did not find, and which redirects they use. */
 import { alert as alertMessages } from '@fastigium/core/watch';
 import { z } from 'zod';
-import { endpoint } from '../define.ts';
-import { messageOf, part } from '../messages/schema.ts';
+import { defineEndpoint } from '../define.ts';
+import { createMessageSchema, part } from '../messages/schema.ts';
 import { id } from '../id.ts';
 import { findingMessage, instant, siteParams } from './common.ts';
 
@@ -82,7 +82,7 @@ export const ALERT_KINDS = ['away', 'drift', 'certificate', 'registration', 'com
 export const alert = z.object({
   kind: z.enum(ALERT_KINDS),
   weight: z.enum(['wrong', 'look']),
-  message: messageOf(alertMessages),
+  message: createMessageSchema(alertMessages),
 });
 export type Alert = z.infer<typeof alert>;
 
@@ -112,19 +112,19 @@ export const watch = z.object({
 export type Watch = z.infer<typeof watch>;
 
 export const watchApi = {
-  get: endpoint('GET /sites/:site/watch', {
+  get: defineEndpoint('GET /sites/:site/watch', {
     summary: 'What visitors of the live site met in the last days',
     access: 'reviewer',
     params: siteParams,
     answer: watch,
   }),
-  look: endpoint('POST /sites/:site/watch/drift', {
+  look: defineEndpoint('POST /sites/:site/watch/drift', {
     summary: 'Asks the live host whether it still gives what was published',
     access: 'editor',
     params: siteParams,
     answer: z.object({ findings: count }),
   }),
-  putRight: endpoint('POST /sites/:site/watch/put-right', {
+  putRight: defineEndpoint('POST /sites/:site/watch/put-right', {
     summary: 'Publish the live release again, whole',
     access: 'editor',
     trail: 'hosts',
@@ -132,7 +132,7 @@ export const watchApi = {
     answer: z.object({ release: count, job: id }),
     status: 202,
   }),
-  read: endpoint('POST /sites/:site/watch/read', {
+  read: defineEndpoint('POST /sites/:site/watch/read', {
     summary: 'Reads what the host’s access log has gained',
     access: 'editor',
     params: siteParams,

@@ -1,11 +1,11 @@
 /** Messages of other versions: a row or a page outlives the version it is of (common practice, no source). */
 import { decision } from './decision.ts';
 import { notice } from './notice.ts';
-import { anyMessage, messageOf, part } from './schema.ts';
+import { anyMessage, createMessageSchema, part } from './schema.ts';
 import { ENGLISH, speakerFor } from '@fastigium/words';
 import { describe, expect, it } from 'vitest';
 
-const decisions = messageOf(decision);
+const decisions = createMessageSchema(decision);
 
 describe('a message that is read', () => {
   it('is one of its subject', () => {

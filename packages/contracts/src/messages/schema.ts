@@ -20,7 +20,7 @@ export const part = z.union([z.string(), anyMessage]);
  * rows outlive the version that kept them and pages the server they came from: one with a code or a filling of another
  * version says less, and takes nothing else of the answer with it.
  */
-export function messageOf<S extends string, D extends Definitions>({
+export function createMessageSchema<S extends string, D extends Definitions>({
   subject,
 }: Subject<S, D>): z.ZodType<MessageOf<Subject<S, D>>> {
   return anyMessage.refine(({ code }) => code.startsWith(`${subject}.`), {

@@ -3,13 +3,13 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import {
-  admission,
-  apacheAccess,
-  entryAt,
-  nginxAccess,
+  judgeAdmission,
+  writeApacheAccess,
+  findEntry,
+  writeNginxAccess,
   isRestricted,
   parseServing,
-  sameEntry,
+  isSameEntry,
   serialiseServing,
   type AccessRule,
   type Entry,
@@ -49,7 +49,7 @@ describe('the nearest branch counts', () => {
     ['/members/open.html', 'everyone'],
     ['/members/open/deep', 'everyone'],
     ['/members/opening', 'password'],
-  ])('%s: %s', (address, kind) => expect(entryAt(MEMBERS, address).kind).toBe(kind));
+  ])('%s: %s', (address, kind) => expect(findEntry(MEMBERS, address).kind).toBe(kind));
 
   it('what a farther branch says changes nothing below a nearer one (property)', () => {
     fc.assert(
@@ -60,14 +60,14 @@ describe('the nearest branch counts', () => {
         ];
         const farther = fixed.map((rule) => (rule.branch.length < near.length ? { ...rule, entry: other } : rule));
         const deepest = `${near}x.pdf`;
-        expect(entryAt({ rules: farther }, deepest)).toEqual(entryAt({ rules: fixed }, deepest));
+        expect(findEntry({ rules: farther }, deepest)).toEqual(findEntry({ rules: fixed }, deepest));
       }),
     );
   });
 
   it('of the address that is asked for and the file that answers it the stricter one', () => {
-    expect(admission(MEMBERS, { path: '/members/open', file: 'members/secret.html' }, NOON).kind).toBe('password');
-    expect(admission(MEMBERS, { path: '/members/open', file: 'other.html' }, NOON).kind).toBe('nobody');
+    expect(judgeAdmission(MEMBERS, { path: '/members/open', file: 'members/secret.html' }, NOON).kind).toBe('password');
+    expect(judgeAdmission(MEMBERS, { path: '/members/open', file: 'other.html' }, NOON).kind).toBe('nobody');
   });
 });
 
@@ -81,14 +81,14 @@ describe('two words for who may come in', () => {
     ['another password', password('a', HASH), password('a', `${HASH}.`), false],
     ['a password and nobody', password('a', HASH), { kind: 'nobody' }, false],
     ['nobody and a password', { kind: 'nobody' }, password('a', HASH), false],
-  ])('%s', (_, one, other, same) => expect(sameEntry(one, other)).toBe(same));
+  ])('%s', (_, one, other, same) => expect(isSameEntry(one, other)).toBe(same));
 
   it('a last day alone restricts a site, and a page shown instead alone does not', () => {
     expect(isRestricted({ rules: [], lastDay: '2027-03-31' })).toBe(true);
     expect(isRestricted({ rules: [], instead: { page: 'soon.html', files: [] } })).toBe(false);
-    expect(admission({ rules: [], lastDay: '2027-03-31' }, { path: '/', file: 'index.html' }, NOON + 1e9).kind).toBe(
-      'over',
-    );
+    expect(
+      judgeAdmission({ rules: [], lastDay: '2027-03-31' }, { path: '/', file: 'index.html' }, NOON + 1e9).kind,
+    ).toBe('over');
   });
 
   it('of two branches as long the one that is asked for counts, in whatever order they are said', () => {
@@ -100,7 +100,7 @@ describe('two words for who may come in', () => {
       [near, far],
       [far, near],
     ] as AccessRule[][])
-      expect([entryAt({ rules: all }, '/a/b/c').kind, entryAt({ rules: all }, '/a/x').kind]).toEqual([
+      expect([findEntry({ rules: all }, '/a/b/c').kind, findEntry({ rules: all }, '/a/x').kind]).toEqual([
         'nobody',
         'everyone',
       ]);
@@ -116,12 +116,12 @@ describe('shown instead, and a last day', () => {
   it('what it shows is open to everyone, before and after', () => {
     for (const at of [NOON, NOON + 86_400_000])
       for (const file of ['soon/index.html', 'soon/soon.css'])
-        expect(admission(access, { path: `/${file}`, file }, at)).toEqual({ kind: 'everyone' });
+        expect(judgeAdmission(access, { path: `/${file}`, file }, at)).toEqual({ kind: 'everyone' });
   });
   it('the day is over at midnight in UTC and not before', () => {
     const midnight = Date.UTC(2027, 3, 1);
-    expect(admission(access, { path: '/members/open', file: undefined }, midnight - 1).kind).toBe('everyone');
-    expect(admission(access, { path: '/members/open', file: undefined }, midnight).kind).toBe('over');
+    expect(judgeAdmission(access, { path: '/members/open', file: undefined }, midnight - 1).kind).toBe('everyone');
+    expect(judgeAdmission(access, { path: '/members/open', file: undefined }, midnight).kind).toBe('over');
   });
 });
 
@@ -168,7 +168,7 @@ describe('as a content for hosts', () => {
 });
 
 describe('for servers', () => {
-  const said = (files: ReturnType<typeof nginxAccess>, name: string) =>
+  const said = (files: ReturnType<typeof writeNginxAccess>, name: string) =>
     files.files.find((file) => file.name === name)?.text ?? '';
 
   it('nginx is told the days after the last one by a pattern that agrees with the calendar (property)', () => {
@@ -178,13 +178,13 @@ describe('for servers', () => {
     fc.assert(
       fc.property(day, day, (lastDay, today) => {
         const pattern =
-          /"~(\^\(\?:.*\))" 1;/.exec(said(nginxAccess({ rules: [], lastDay }), 'access-maps.conf'))?.[1] ?? '';
+          /"~(\^\(\?:.*\))" 1;/.exec(said(writeNginxAccess({ rules: [], lastDay }), 'access-maps.conf'))?.[1] ?? '';
         expect(new RegExp(pattern).test(`${today}T12:00:00+00:00`)).toBe(today > lastDay);
       }),
     );
   });
   it('each password has a file of its own, in the form both servers read', () => {
-    for (const files of [nginxAccess(MEMBERS), apacheAccess(MEMBERS)]) {
+    for (const files of [writeNginxAccess(MEMBERS), writeApacheAccess(MEMBERS)]) {
       expect(files.files.filter(({ name }) => name.startsWith('access-users-')).map(({ text }) => text)).toEqual([
         `friends:${HASH.replace('$2b$', '$2y$')}\n`,
       ]);
@@ -215,11 +215,14 @@ describe('for servers', () => {
   ])('are told so, letter by letter: %s', (name, access) => {
     const kept = (server: string) =>
       readFileSync(new URL(`../../testdata/access/${name}.${server}.txt`, import.meta.url), 'utf8');
-    const whole = ({ files }: ReturnType<typeof nginxAccess>) =>
+    const whole = ({ files }: ReturnType<typeof writeNginxAccess>) =>
       files.map((file) => `--- ${file.name}\n${file.text}`).join('\n');
-    expect(whole(nginxAccess(access))).toBe(kept('nginx'));
-    expect(whole(apacheAccess(access))).toBe(kept('apache'));
+    expect(whole(writeNginxAccess(access))).toBe(kept('nginx'));
+    expect(whole(writeApacheAccess(access))).toBe(kept('apache'));
   });
   it('are told nothing where everyone may visit', () =>
-    expect([nginxAccess({ rules: [] }), apacheAccess({ rules: [] })]).toEqual([{ files: [] }, { files: [] }]));
+    expect([writeNginxAccess({ rules: [] }), writeApacheAccess({ rules: [] })]).toEqual([
+      { files: [] },
+      { files: [] },
+    ]));
 });

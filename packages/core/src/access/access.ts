@@ -2,8 +2,8 @@
  * Who may visit a site or a branch of it. A host enforces it on each request, before it sends a file; nothing of it
  * is left to scripts in a page.
  */
-import { addressOfFile, addressStem, isUnder } from '../address/index.ts';
-import { isoDay } from '../reach/index.ts';
+import { findAddressOfFile, stripAddressEnding, isUnder } from '../address/index.ts';
+import { formatIsoDay } from '../reach/index.ts';
 
 /** Who may come in; a password is kept as its bcrypt hash (Provos and Mazières, USENIX 1999), as web servers read it. */
 export type Entry =
@@ -38,7 +38,7 @@ export const OPEN_TO_ALL: SiteAccess = { rules: [] };
 export type Admission = Entry | { readonly kind: 'over' };
 
 /** Whether two let the same people in by the same password. */
-export function sameEntry(one: Entry, other: Entry): boolean {
+export function isSameEntry(one: Entry, other: Entry): boolean {
   return (
     one.kind === other.kind &&
     (one.kind !== 'password' || (other.kind === 'password' && one.user === other.user && one.hash === other.hash))
@@ -48,17 +48,17 @@ export function sameEntry(one: Entry, other: Entry): boolean {
 const EVERYONE: Entry = { kind: 'everyone' };
 
 /** What holds at an address, whatever the day. */
-export function entryAt({ rules }: SiteAccess, address: string): Entry {
-  return ruleAt(rules, address)?.entry ?? EVERYONE;
+export function findEntry({ rules }: SiteAccess, address: string): Entry {
+  return findRuleAt(rules, address)?.entry ?? EVERYONE;
 }
 
 /** The rule of the nearest branch. */
-export function ruleAt(rules: readonly AccessRule[], address: string): AccessRule | undefined {
+export function findRuleAt(rules: readonly AccessRule[], address: string): AccessRule | undefined {
   let nearest: AccessRule | undefined;
   for (const rule of rules)
     if (
       isUnder(address, rule.branch) &&
-      (!nearest || addressStem(rule.branch).length > addressStem(nearest.branch).length)
+      (!nearest || stripAddressEnding(rule.branch).length > stripAddressEnding(nearest.branch).length)
     )
       nearest = rule;
   return nearest;
@@ -71,7 +71,7 @@ export function ruleAt(rules: readonly AccessRule[], address: string): AccessRul
  * @param path normal path that is asked for
  * @param file path of the file that answers, where one does
  */
-export function admission(
+export function judgeAdmission(
   access: SiteAccess,
   { path, file }: { readonly path: string; readonly file: string | undefined },
   nowMs: number,
@@ -79,21 +79,23 @@ export function admission(
   if (access.rules.length === 0 && access.lastDay === undefined) return EVERYONE;
   if (file !== undefined && isShownInstead(access, file)) return EVERYONE;
   if (isOver(access, nowMs)) return { kind: 'over' };
-  const asked = entryAt(access, path);
+  const asked = findEntry(access, path);
   const answering =
-    file === undefined ? asked : stricter(entryAt(access, addressOfFile(file)), entryAt(access, `/${file}`));
-  return stricter(asked, answering);
+    file === undefined
+      ? asked
+      : chooseStricter(findEntry(access, findAddressOfFile(file)), findEntry(access, `/${file}`));
+  return chooseStricter(asked, answering);
 }
 
 const STRICTNESS = { everyone: 0, password: 1, nobody: 2 } as const;
 
-function stricter(one: Entry, other: Entry): Entry {
+function chooseStricter(one: Entry, other: Entry): Entry {
   return STRICTNESS[other.kind] > STRICTNESS[one.kind] ? other : one;
 }
 
 /** Once the last day has ended. */
 export function isOver({ lastDay }: Pick<SiteAccess, 'lastDay'>, nowMs: number): boolean {
-  return lastDay !== undefined && isoDay(nowMs) > lastDay;
+  return lastDay !== undefined && formatIsoDay(nowMs) > lastDay;
 }
 
 function isShownInstead({ instead }: SiteAccess, file: string): boolean {

@@ -1,11 +1,11 @@
 export {
-  admission,
-  entryAt,
+  judgeAdmission,
+  findEntry,
   isOver,
   isRestricted,
   OPEN_TO_ALL,
-  ruleAt,
-  sameEntry,
+  findRuleAt,
+  isSameEntry,
   type AccessRule,
   type Admission,
   type Entry,
@@ -13,4 +13,4 @@ export {
   type SiteAccess,
 } from './access.ts';
 export { parseServing, serialiseServing, type Serving } from './serving.ts';
-export { apacheAccess, nginxAccess, realmOf, type AccessFiles } from './serverAccess.ts';
+export { writeApacheAccess, writeNginxAccess, nameRealm, type AccessFiles } from './serverAccess.ts';

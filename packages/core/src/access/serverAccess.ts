@@ -7,7 +7,7 @@
  * mod_authn_file, mod_rewrite (S flag, R with a status outside 3xx) and core (LocationMatch, If). What they leave open was
  * tried on the servers themselves (apps/server/tests/peers/access.test.ts).
  */
-import { addressStem, decodePath } from '../address/index.ts';
+import { stripAddressEnding, decodePath } from '../address/index.ts';
 import { isRestricted, type AccessRule, type SiteAccess } from './access.ts';
 
 export interface AccessFiles {
@@ -19,25 +19,25 @@ const USERS = 'access-users-';
 const [CLOSED, OVER] = [478, 479];
 
 /** `access-maps.conf` goes inside http behind the maps of redirects, `access-server.conf` inside server before everything else, the users beside nginx.conf. */
-export function nginxAccess(access: SiteAccess): AccessFiles {
+export function writeNginxAccess(access: SiteAccess): AccessFiles {
   if (!isRestricted(access)) return { files: [] };
-  const nearestFirst = byNearness(access.rules);
+  const nearestFirst = sortByNearness(access.rules);
   const numbered = new Map(nearestFirst.map((rule, index) => [rule, index + 1]));
   const value = (rule: AccessRule) => (rule.entry.kind === 'password' ? String(numbered.get(rule)) : rule.entry.kind);
   const passwords = nearestFirst.filter(({ entry }) => entry.kind === 'password');
   const site = nearestFirst.find(({ branch }) => branch === '/');
-  const instead = access.instead ? quoted(`/${access.instead.page}`) : undefined;
+  const instead = access.instead ? quoteForShell(`/${access.instead.page}`) : undefined;
   const maps = [
     'map $uri $visitors {',
     `  default ${site ? value(site) : 'everyone'};`,
-    ...openPaths(access).map((path) => `  ${quoted(path)} everyone;`),
+    ...openPaths(access).map((path) => `  ${quoteForShell(path)} everyone;`),
     ...nearestFirst
       .filter(({ branch }) => branch !== '/')
-      .map((rule) => `  ${quoted(`~${pathsOf(rule)}`)} ${value(rule)};`),
+      .map((rule) => `  ${quoteForShell(`~${writePaths(rule)}`)} ${value(rule)};`),
     '}',
     'map $visitors $visitors_realm {',
     '  default off;',
-    ...passwords.map((rule) => `  ${value(rule)} ${quoted(realmOf(rule))};`),
+    ...passwords.map((rule) => `  ${value(rule)} ${quoteForShell(nameRealm(rule))};`),
     '}',
     'map $visitors $visitors_closed {',
     '  default 0;',
@@ -49,11 +49,11 @@ export function nginxAccess(access: SiteAccess): AccessFiles {
           '# By the clock and the time zone of this server.',
           'map $time_iso8601 $visitors_day_over {',
           '  default 0;',
-          `  ${quoted(`~^(?:${daysAfter(access.lastDay)})`)} 1;`,
+          `  ${quoteForShell(`~^(?:${writeDaysAfter(access.lastDay)})`)} 1;`,
           '}',
           'map $uri $visitors_over {',
           '  default $visitors_day_over;',
-          ...openPaths(access).map((path) => `  ${quoted(path)} 0;`),
+          ...openPaths(access).map((path) => `  ${quoteForShell(path)} 0;`),
           '}',
         ]),
     '',
@@ -74,15 +74,15 @@ export function nginxAccess(access: SiteAccess): AccessFiles {
     files: [
       { name: 'access-maps.conf', text: maps.join('\n') },
       { name: 'access-server.conf', text: server.join('\n') },
-      ...passwords.map((rule) => ({ name: `${USERS}${value(rule)}`, text: userLine(rule) })),
+      ...passwords.map((rule) => ({ name: `${USERS}${value(rule)}`, text: writeUserLine(rule) })),
     ],
   };
 }
 
 /** `access.conf` goes inside VirtualHost, before redirects; it looks for the users in the folder that ACCESS_USERS names. */
-export function apacheAccess(access: SiteAccess): AccessFiles {
+export function writeApacheAccess(access: SiteAccess): AccessFiles {
   if (!isRestricted(access)) return { files: [] };
-  const nearestFirst = byNearness(access.rules);
+  const nearestFirst = sortByNearness(access.rules);
   const open = openPaths(access);
   const passwords = nearestFirst.filter(({ entry }) => entry.kind === 'password');
   const closes = nearestFirst.some(({ entry }) => entry.kind === 'nobody');
@@ -99,28 +99,28 @@ export function apacheAccess(access: SiteAccess): AccessFiles {
           ...(isAfterLastDay === undefined
             ? []
             : [
-                `RewriteCond expr ${quoted(isAfterLastDay)}`,
+                `RewriteCond expr ${quoteForShell(isAfterLastDay)}`,
                 `RewriteRule "^" "-" [S=${nearestFirst.length + (isOpen === undefined ? 0 : 1)}]`,
               ]),
           // Each rule of a nearer branch jumps over those of the branches around it.
           ...(isOpen === undefined ? [] : [`RewriteRule ${rewriteQuoted(isOpen)} "-" [S=${nearestFirst.length}]`]),
           ...nearestFirst.map((rule, index) =>
             rule.entry.kind === 'nobody'
-              ? `RewriteRule ${rewriteQuoted(pathsOf(rule))} "-" [R=503,L]`
-              : `RewriteRule ${rewriteQuoted(pathsOf(rule))} "-" [S=${nearestFirst.length - 1 - index}]`,
+              ? `RewriteRule ${rewriteQuoted(writePaths(rule))} "-" [R=503,L]`
+              : `RewriteRule ${rewriteQuoted(writePaths(rule))} "-" [S=${nearestFirst.length - 1 - index}]`,
           ),
-          ...(access.instead ? [`ErrorDocument 503 ${quoted(`/${access.instead.page}`)}`] : []),
+          ...(access.instead ? [`ErrorDocument 503 ${quoteForShell(`/${access.instead.page}`)}`] : []),
         ]
       : []),
     // A later section takes the place of an earlier one, so the nearest comes last.
     ...[...nearestFirst]
       .reverse()
       .flatMap((rule) => [
-        `<LocationMatch ${quoted(pathsOf(rule))}>`,
+        `<LocationMatch ${quoteForShell(writePaths(rule))}>`,
         ...(rule.entry.kind === 'password'
           ? [
               '  AuthType Basic',
-              `  AuthName ${quoted(realmOf(rule))}`,
+              `  AuthName ${quoteForShell(nameRealm(rule))}`,
               '  AuthBasicProvider file',
               `  AuthUserFile "\${ACCESS_USERS}/${USERS}${passwords.indexOf(rule) + 1}"`,
               '  Require valid-user',
@@ -130,13 +130,13 @@ export function apacheAccess(access: SiteAccess): AccessFiles {
       ]),
     ...(isOpen === undefined
       ? []
-      : [`<LocationMatch ${quoted(isOpen)}>`, '  AuthType None', '  Require all granted', '</LocationMatch>']),
+      : [`<LocationMatch ${quoteForShell(isOpen)}>`, '  AuthType None', '  Require all granted', '</LocationMatch>']),
     ...(access.lastDay === undefined
       ? []
       : [
           '# By the clock and the time zone of this server.',
-          `<If ${quoted(`${isAfterLastDay ?? ''}${isOpen === undefined ? '' : ` && %{REQUEST_URI} !~ m#${isOpen}#`}`)}>`,
-          ...(access.instead ? [`  ErrorDocument 410 ${quoted(`/${access.instead.page}`)}`] : []),
+          `<If ${quoteForShell(`${isAfterLastDay ?? ''}${isOpen === undefined ? '' : ` && %{REQUEST_URI} !~ m#${isOpen}#`}`)}>`,
+          ...(access.instead ? [`  ErrorDocument 410 ${quoteForShell(`/${access.instead.page}`)}`] : []),
           '  AuthType None',
           '  Require all granted',
           '  Redirect gone "/"',
@@ -147,21 +147,22 @@ export function apacheAccess(access: SiteAccess): AccessFiles {
   return {
     files: [
       { name: 'access.conf', text: lines.join('\n') },
-      ...passwords.map((rule, index) => ({ name: `${USERS}${index + 1}`, text: userLine(rule) })),
+      ...passwords.map((rule, index) => ({ name: `${USERS}${index + 1}`, text: writeUserLine(rule) })),
     ],
   };
 }
 
-function byNearness(rules: readonly AccessRule[]): AccessRule[] {
+function sortByNearness(rules: readonly AccessRule[]): AccessRule[] {
   return [...rules].sort(
-    (a, b) => addressStem(b.branch).length - addressStem(a.branch).length || (a.branch < b.branch ? -1 : 1),
+    (a, b) =>
+      stripAddressEnding(b.branch).length - stripAddressEnding(a.branch).length || (a.branch < b.branch ? -1 : 1),
   );
 }
 
 /** Paths of the branch as servers compare them, decoded: the page in whatever style, and everything below it. */
-function pathsOf({ branch }: AccessRule): string {
+function writePaths({ branch }: AccessRule): string {
   if (branch === '/') return '^/';
-  const stem = addressStem(branch);
+  const stem = stripAddressEnding(branch);
   return `^${literal(decodePath(stem) ?? stem)}(?:/|\\.html?$|$)`;
 }
 
@@ -175,17 +176,17 @@ function openPaths({ instead }: SiteAccess): string[] {
 }
 
 /** Shown by browsers when they ask; a quoted string (RFC 9110 section 5.6.4). */
-export function realmOf({ branch }: Pick<AccessRule, 'branch'>): string {
+export function nameRealm({ branch }: Pick<AccessRule, 'branch'>): string {
   return branch === '/' ? 'This site' : branch;
 }
 
 /** `$2y$` is the mark of the same algorithm that Apache's own library reads; the C library of most systems reads both. */
-function userLine({ entry }: AccessRule): string {
+function writeUserLine({ entry }: AccessRule): string {
   return entry.kind === 'password' ? `${entry.user}:${entry.hash.replace(/^\$2[ab]\$/, '$2y$')}\n` : '';
 }
 
 /** A pattern for the days after one, as ISO 8601 writes them. */
-function daysAfter(day: string): string {
+function writeDaysAfter(day: string): string {
   const digits = [...day];
   const greater = digits.flatMap((digit, at) =>
     digit === '-' || digit === '9' ? [] : [`${digits.slice(0, at).join('')}[${String(Number(digit) + 1)}-9]`],
@@ -193,7 +194,7 @@ function daysAfter(day: string): string {
   return greater.join('|');
 }
 
-const quoted = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
+const quoteForShell = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
 /** mod_rewrite reads its own lines: a backslash stands for itself, and the first quotation mark ends the pattern. */
 const rewriteQuoted = (text: string): string => `"${text.replaceAll('"', '\\x22')}"`;
 const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\#]/g, '\\$&');

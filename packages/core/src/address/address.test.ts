@@ -2,20 +2,20 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import {
-  addressOfFile,
-  candidateFiles,
+  findAddressOfFile,
+  listCandidateFiles,
   decodePath,
   encodePath,
-  fileOfAddress,
+  findFileOfAddress,
   formatAddress,
-  freeAddress,
+  findFreeAddress,
   normalisePathEncoding,
   normaliseQueryEncoding,
   parseAddress,
-  relativeReference,
-  addressOf,
+  relativiseReference,
+  readAddressOf,
   resolveHref,
-  slug,
+  makeSlug,
   splitAddress,
 } from './index.ts';
 
@@ -193,8 +193,8 @@ describe('files and addresses', () => {
     ['a?b#c.html', '/a%3Fb%23c.html'],
     ['notindex.html', '/notindex.html'],
   ])('%s answers at %s', (file, address) => {
-    expect(addressOfFile(file)).toBe(address);
-    expect(candidateFiles(address)).toContain(file);
+    expect(findAddressOfFile(file)).toBe(address);
+    expect(listCandidateFiles(address)).toContain(file);
   });
 
   it.each([
@@ -204,14 +204,14 @@ describe('files and addresses', () => {
     ['/a.html', 'a.html', ['a.html']],
     ['/a%2Fb', undefined, []],
   ])('%s is published as %s, and answered by one of %j', (address, file, candidates) => {
-    expect(fileOfAddress(address)).toBe(file);
-    expect(candidateFiles(address)).toEqual(candidates);
+    expect(findFileOfAddress(address)).toBe(file);
+    expect(listCandidateFiles(address)).toEqual(candidates);
   });
   it.each([
     ['index.html.txt', '/index.html.txt'],
     ['myindex.html', '/myindex.html'],
     ['a/INDEX.HTM', '/a/'],
-  ])('%s answers at %s', (path, address) => expect(addressOfFile(path)).toBe(address));
+  ])('%s answers at %s', (path, address) => expect(findAddressOfFile(path)).toBe(address));
 
   it('never reaches a file through an encoded slash or NUL', () => {
     expect(decodePath('a%2Fb')).toBeUndefined();
@@ -227,10 +227,10 @@ describe('files and addresses', () => {
       fc.property(fc.array(name, { minLength: 1, maxLength: 4 }), (names) => {
         const file = names.join('/');
         expect(decodePath(encodePath(file))).toBe(file);
-        expect(candidateFiles(addressOfFile(file))).toContain(file);
+        expect(listCandidateFiles(findAddressOfFile(file))).toContain(file);
       }),
     );
-    expect(fileOfAddress('/visit/')).toBe('visit/index.html');
+    expect(findFileOfAddress('/visit/')).toBe('visit/index.html');
   });
 });
 
@@ -265,7 +265,7 @@ describe('relative references', () => {
         const here = resolveHref(href, from);
         if (url.host !== 'site.invalid') return expect(here.kind).toBe('outside');
         expect(here.kind === 'inside' && [here.address, here.fragment]).toEqual([
-          addressOf(url),
+          readAddressOf(url),
           url.hash === '' ? undefined : url.hash.slice(1),
         ]);
       }),
@@ -291,12 +291,12 @@ describe('relative references', () => {
     ['/a/b', '//c', '//c'],
     ['/a/', '/a//', '/a//'],
     ['/a', '/a//b', 'a//b'],
-  ])('from %s to %s is %s', (from, to, expected) => expect(relativeReference(from, to)).toBe(expected));
+  ])('from %s to %s is %s', (from, to, expected) => expect(relativiseReference(from, to)).toBe(expected));
 
   it('lead where they were meant to, from any page to any other', () => {
     fc.assert(
       fc.property(address, address, (from, to) => {
-        const destination = resolveHref(relativeReference(from, to), from);
+        const destination = resolveHref(relativiseReference(from, to), from);
         expect(destination.kind === 'inside' && formatAddress(destination.address)).toBe(to);
       }),
       { numRuns: 1000 },
@@ -312,7 +312,7 @@ describe('addresses from titles', () => {
     ['日本語 ページ', '日本語-ページ'],
     ['한국어', '한국어'],
   ])('%s: %s', (title, expected) => {
-    expect(slug(title)).toBe(expected);
+    expect(makeSlug(title)).toBe(expected);
   });
 
   it.each([
@@ -322,11 +322,11 @@ describe('addresses from titles', () => {
     ['a\u0301\u0323b', 'ab'],
     ['Straße', 'strasse'],
     ['', ''],
-  ])('%j becomes %j', (title, expected) => expect(slug(title)).toBe(expected));
+  ])('%j becomes %j', (title, expected) => expect(makeSlug(title)).toBe(expected));
 
   it('are free, whatever is taken', () => {
     const taken = new Set(['/home/', '/home-2/']);
-    expect(freeAddress('home', (address) => taken.has(address))).toBe('/home-3/');
-    expect(freeAddress('', () => false)).toBe('/page/');
+    expect(findFreeAddress('home', (address) => taken.has(address))).toBe('/home-3/');
+    expect(findFreeAddress('', () => false)).toBe('/page/');
   });
 });

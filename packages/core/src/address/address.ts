@@ -46,13 +46,13 @@ export function parseAddress(text: string): ParsedAddress {
   if (url === undefined) return { ok: false, problem: 'unreadable' };
   return {
     ok: true,
-    address: addressOf(url),
+    address: readAddressOf(url),
     host: url.origin === HERE ? undefined : url.host,
   };
 }
 
 /** The normal address of a parsed http(s) URL. */
-export function addressOf(url: URL): Address {
+export function readAddressOf(url: URL): Address {
   const query = url.search.slice(1);
   return {
     path: normalisePathEncoding(url.pathname),
@@ -126,7 +126,7 @@ export function resolveHref(href: string, pageAddress: string, baseHref?: string
   if (url.origin === HERE) {
     return {
       kind: 'inside',
-      address: addressOf(url),
+      address: readAddressOf(url),
       fragment: url.hash === '' ? undefined : url.hash.slice(1),
     };
   }

@@ -15,7 +15,7 @@ export function isPageFile(path: string): boolean {
 }
 
 /** `visit/index.html` answers at `/visit/`, `about us.html` at `/about%20us.html`. */
-export function addressOfFile(path: string): string {
+export function findAddressOfFile(path: string): string {
   return `/${encodePath(path.replace(INDEX, '$1'))}`;
 }
 
@@ -28,7 +28,7 @@ export function isFront(path: string): boolean {
  * The file that is published for a page's address: `/visit/` is `visit/index.html`, and `/visit` is
  * `visit.html`, since a folder of that name may hold the pages below it.
  */
-export function fileOfAddress(address: string): string | undefined {
+export function findFileOfAddress(address: string): string | undefined {
   const path = decodePath(address.slice(1));
   if (path === undefined) return undefined;
   if (path === '' || path.endsWith('/')) return `${path}index.html`;
@@ -36,7 +36,7 @@ export function fileOfAddress(address: string): string | undefined {
 }
 
 /** Files that may answer an address path, the first that exists does. */
-export function candidateFiles(path: string): readonly string[] {
+export function listCandidateFiles(path: string): readonly string[] {
   const file = decodePath(path.slice(1));
   if (file === undefined) return [];
   return file === '' || file.endsWith('/') ? [`${file}index.html`, `${file}index.htm`] : [file];

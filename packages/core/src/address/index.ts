@@ -1,7 +1,7 @@
 export { formatReference, parseReference, removeDotSegments, resolveReference, type Reference } from './reference.ts';
 export { decodePath, encodePath, normalisePathEncoding, normaliseQueryEncoding } from './percent.ts';
 export {
-  addressOf,
+  readAddressOf,
   formatAddress,
   parseAddress,
   parseUrl,
@@ -12,7 +12,7 @@ export {
   type Destination,
   type ParsedAddress,
 } from './address.ts';
-export { addressOfFile, candidateFiles, fileOfAddress, isFront, isPageFile } from './files.ts';
-export { relativeReference } from './relative.ts';
-export { freeAddress, slug } from './slug.ts';
-export { ADDRESS_STYLES, addressStem, inStyle, isUnder, type AddressStyle } from './style.ts';
+export { findAddressOfFile, listCandidateFiles, findFileOfAddress, isFront, isPageFile } from './files.ts';
+export { relativiseReference } from './relative.ts';
+export { findFreeAddress, makeSlug } from './slug.ts';
+export { ADDRESS_STYLES, stripAddressEnding, writeInStyle, isUnder, type AddressStyle } from './style.ts';

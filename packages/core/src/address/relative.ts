@@ -5,7 +5,7 @@
  */
 import { splitAddress } from './address.ts';
 
-export function relativeReference(from: string, to: string): string {
+export function relativiseReference(from: string, to: string): string {
   const source = splitAddress(from);
   const target = splitAddress(to);
   const query = target.query === undefined ? '' : `?${target.query}`;

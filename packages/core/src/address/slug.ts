@@ -16,7 +16,7 @@ const LETTERS_WITHOUT_MARKS: Readonly<Record<string, string>> = {
  * A title as a path segment: `Croeso i'r Rhos!` becomes `croeso-ir-rhos`. The marks on
  * Latin letters are dropped by Unicode decomposition (UAX 15); other scripts stay, since addresses can carry them.
  */
-export function slug(title: string): string {
+export function makeSlug(title: string): string {
   return title
     .toLowerCase()
     .normalize('NFD')
@@ -31,7 +31,7 @@ export function slug(title: string): string {
 }
 
 /** The first of `/name/`, `/name-2/`, `/name-3/` … that is free. */
-export function freeAddress(name: string, isTaken: (address: string) => boolean): string {
+export function findFreeAddress(name: string, isTaken: (address: string) => boolean): string {
   const base = name === '' ? 'page' : name;
   for (let n = 1; ; n += 1) {
     const address = n === 1 ? `/${base}/` : `/${base}-${n}/`;

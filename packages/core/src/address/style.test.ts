@@ -1,7 +1,7 @@
 /** Address styles and branches. Which file answers which address is common practice of web servers. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ADDRESS_STYLES, addressStem, inStyle, isFront, isPageFile, isUnder } from './index.ts';
+import { ADDRESS_STYLES, stripAddressEnding, writeInStyle, isFront, isPageFile, isUnder } from './index.ts';
 
 describe('one page in every style', () => {
   it.each([
@@ -13,16 +13,16 @@ describe('one page in every style', () => {
     ['/a/b.c/', '/a/b.c/', '/a/b.c', '/a/b.c.html'],
     ['/a.html.b', '/a.html.b/', '/a.html.b', '/a.html.b.html'],
   ])('%s', (address, slash, bare, html) => {
-    expect(inStyle(address, 'slash')).toBe(slash);
-    expect(inStyle(address, 'bare')).toBe(bare);
-    expect(inStyle(address, 'html')).toBe(html);
-    expect(inStyle(address, 'imported')).toBe(address);
-    expect(addressStem(address)).toBe(bare);
+    expect(writeInStyle(address, 'slash')).toBe(slash);
+    expect(writeInStyle(address, 'bare')).toBe(bare);
+    expect(writeInStyle(address, 'html')).toBe(html);
+    expect(writeInStyle(address, 'imported')).toBe(address);
+    expect(stripAddressEnding(address)).toBe(bare);
   });
 
   it.each(['/', '/404.html'])('%s stays what it is, since servers look for it there', (address) => {
-    for (const style of ADDRESS_STYLES) expect(inStyle(address, style)).toBe(address);
-    expect(addressStem(address)).toBe(address);
+    for (const style of ADDRESS_STYLES) expect(writeInStyle(address, style)).toBe(address);
+    expect(stripAddressEnding(address)).toBe(address);
   });
 
   it('and from style to style it stays the same page (property)', () => {
@@ -31,8 +31,8 @@ describe('one page in every style', () => {
     const style = fc.constantFrom('slash', 'bare', 'html');
     fc.assert(
       fc.property(address, style, style, (of, one, other) => {
-        expect(inStyle(inStyle(of, one), other)).toBe(inStyle(of, other));
-        expect(addressStem(inStyle(of, one))).toBe(addressStem(of));
+        expect(writeInStyle(writeInStyle(of, one), other)).toBe(writeInStyle(of, other));
+        expect(stripAddressEnding(writeInStyle(of, one))).toBe(stripAddressEnding(of));
       }),
     );
   });

@@ -11,14 +11,14 @@ export type AddressStyle = (typeof ADDRESS_STYLES)[number];
 const NOT_FOUND = '/404.html';
 
 /** What stays the same in every style: `/about` of all three; `/` of the front page. */
-export function addressStem(address: string): string {
+export function stripAddressEnding(address: string): string {
   if (address === '/' || address === NOT_FOUND) return address;
   return address.replace(/\/$/, '').replace(/\.html?$/i, '');
 }
 
-export function inStyle(address: string, style: AddressStyle): string {
+export function writeInStyle(address: string, style: AddressStyle): string {
   if (style === 'imported' || address === '/' || address === NOT_FOUND) return address;
-  const stem = addressStem(address);
+  const stem = stripAddressEnding(address);
   return style === 'slash' ? `${stem}/` : style === 'html' ? `${stem}.html` : stem;
 }
 
@@ -26,7 +26,7 @@ export function inStyle(address: string, style: AddressStyle): string {
 export function isUnder(address: string, branch: string): boolean {
   return (
     branch === '/' ||
-    addressStem(address) === addressStem(branch) ||
-    addressStem(address).startsWith(`${addressStem(branch)}/`)
+    stripAddressEnding(address) === stripAddressEnding(branch) ||
+    stripAddressEnding(address).startsWith(`${stripAddressEnding(branch)}/`)
   );
 }

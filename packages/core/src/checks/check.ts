@@ -1,5 +1,5 @@
 /** A check: what it looks for, and where its authority comes from. */
-import { anchorAt, type Anchor, type Element, type PageDocument } from '../html/index.ts';
+import { findAnchorAt, type Anchor, type Element, type PageDocument } from '../html/index.ts';
 import type { Matcher } from '../css/index.ts';
 import type { PictureSize } from '../picture/index.ts';
 import type { CheckCode, MendMessage, QuestionMessage, SnagDetail } from './messages.ts';
@@ -62,7 +62,7 @@ export interface PageCheck extends Check {
 }
 
 /** The span of an element's start tag, or of one of its attributes. */
-export function spanOf(element: Element, attributeName?: string): { start?: number; end?: number } {
+export function findSpan(element: Element, attributeName?: string): { start?: number; end?: number } {
   const location = element.sourceCodeLocation;
   const span =
     attributeName === undefined
@@ -71,7 +71,7 @@ export function spanOf(element: Element, attributeName?: string): { start?: numb
   return span ? { start: span.startOffset, end: span.endOffset } : {};
 }
 
-export function elementAnchor({ document }: CheckedPage, element: Element): Anchor | undefined {
+export function anchorElement({ document }: CheckedPage, element: Element): Anchor | undefined {
   const start = element.sourceCodeLocation?.startOffset;
-  return start === undefined ? undefined : anchorAt(document, start, undefined);
+  return start === undefined ? undefined : findAnchorAt(document, start, undefined);
 }

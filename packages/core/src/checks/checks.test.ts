@@ -5,13 +5,13 @@ import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import {
   ALL_CHECKS,
-  caseTwins,
+  findCaseTwins,
   checkPage,
-  remedyOf,
-  titleOf,
+  createRemedy,
+  createCheckTitle,
   isSamplePicture,
-  secretKind,
-  shutsAll,
+  judgeSecret,
+  isShuttingAll,
   surveySite,
 } from './index.ts';
 
@@ -156,7 +156,7 @@ describe('files by their names', () => {
     'error.log',
     'notes/#draft.txt#',
   ])('%s must not go live', (path) => {
-    expect(secretKind(path)).toBeDefined();
+    expect(judgeSecret(path)).toBeDefined();
   });
   it.each([
     'index.html',
@@ -169,11 +169,11 @@ describe('files by their names', () => {
     'style/old.css',
     'backup-and-restore.html',
   ])('%s may', (path) => {
-    expect(secretKind(path)).toBeUndefined();
+    expect(judgeSecret(path)).toBeUndefined();
   });
 
   it('that differ only in case, and sample pictures', () => {
-    expect([...caseTwins(['A.html', 'a.html', 'b.html'])]).toEqual([
+    expect([...findCaseTwins(['A.html', 'a.html', 'b.html'])]).toEqual([
       ['A.html', ['a.html']],
       ['a.html', ['A.html']],
     ]);
@@ -196,7 +196,7 @@ describe('a robots.txt that keeps everyone out', () => {
     ['User-agent: *\nDisallow:', false],
     ['User-agent: *\nDisallow: /\nAllow: /open/', false],
     ['# User-agent: *\n# Disallow: /', false],
-  ])('%j: %s', (text, shut) => expect(shutsAll(text)).toBe(shut));
+  ])('%j: %s', (text, shut) => expect(isShuttingAll(text)).toBe(shut));
 });
 
 describe('a whole site', () => {
@@ -262,8 +262,8 @@ describe('every check', () => {
     const speak = speakerFor(ENGLISH);
     for (const { code, source } of ALL_CHECKS) {
       expect(code).toMatch(/^[a-z]+(-[a-z]+)+$/);
-      expect(speak(titleOf(code)).length).toBeGreaterThan(8);
-      expect(speak(remedyOf(code))).toMatch(/\.$/);
+      expect(speak(createCheckTitle(code)).length).toBeGreaterThan(8);
+      expect(speak(createRemedy(code))).toMatch(/\.$/);
       expect(source).toMatch(/standard|WCAG|RFC|common practice|Mixed Content|CSS/);
     }
   });

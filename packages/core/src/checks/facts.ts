@@ -1,6 +1,15 @@
 /** What the checks of a whole site need to know of each page: read once, kept, and asked again without parsing. */
 import { formatAddress, resolveHref } from '../address/index.ts';
-import { attribute, baseHref, cssUrls, decodeSource, fold, firstElement, linkPlaces, textOf } from '../html/index.ts';
+import {
+  readAttribute,
+  readBaseHref,
+  findCssUrls,
+  decodeSource,
+  fold,
+  findFirstElement,
+  linkPlaces,
+  collectText,
+} from '../html/index.ts';
 import type { CheckedPage } from './check.ts';
 import { isShutToSearch } from './page/noIndex.ts';
 
@@ -36,9 +45,9 @@ export interface PageFacts {
   }[];
 }
 
-export function pageFacts(page: CheckedPage): PageFacts {
+export function gatherPageFacts(page: CheckedPage): PageFacts {
   const { document, elements, path, address } = page;
-  const base = baseHref(document);
+  const base = readBaseHref(document);
   const links = new Map<string, LinkFact>();
   for (const { hrefs, element, start, end } of linkPlaces(document)) {
     for (const href of hrefs) {
@@ -54,46 +63,50 @@ export function pageFacts(page: CheckedPage): PageFacts {
   let description = '';
   let shareImage = '';
   for (const element of elements) {
-    const id = attribute(element, 'id');
+    const id = readAttribute(element, 'id');
     if (id) ids.add(id);
     if (element.tagName === 'a') {
-      const name = attribute(element, 'name');
+      const name = readAttribute(element, 'name');
       if (name) ids.add(name);
     }
-    if (element.tagName === 'meta' && description === '' && attribute(element, 'name')?.toLowerCase() === 'description')
-      description = fold(attribute(element, 'content') ?? '');
+    if (
+      element.tagName === 'meta' &&
+      description === '' &&
+      readAttribute(element, 'name')?.toLowerCase() === 'description'
+    )
+      description = fold(readAttribute(element, 'content') ?? '');
     if (
       element.tagName === 'meta' &&
       shareImage === '' &&
-      attribute(element, 'property')?.toLowerCase() === 'og:image'
+      readAttribute(element, 'property')?.toLowerCase() === 'og:image'
     ) {
       // Whole addresses are the rule; that they are of this site shows in whether there is such a file.
       const image = resolveHref(
-        (attribute(element, 'content') ?? '').replace(/^https?:\/\/[^/]+/i, '') || '/',
+        (readAttribute(element, 'content') ?? '').replace(/^https?:\/\/[^/]+/i, '') || '/',
         address,
         base,
       );
       if (image.kind === 'inside') shareImage = image.address.path;
     }
-    const src = element.tagName === 'img' ? attribute(element, 'src') : undefined;
+    const src = element.tagName === 'img' ? readAttribute(element, 'src') : undefined;
     const to = src === undefined ? undefined : resolveHref(src, address, base);
     const span = element.sourceCodeLocation;
     if (to?.kind === 'inside' && span)
       pictures.push({
         to: to.address.path,
-        widthPx: Number(attribute(element, 'width')) || undefined,
+        widthPx: Number(readAttribute(element, 'width')) || undefined,
         start: span.startOffset,
         end: span.endOffset,
       });
   }
-  const title = firstElement(document, 'title');
-  const html = firstElement(document, 'html');
+  const title = findFirstElement(document, 'title');
+  const html = findFirstElement(document, 'html');
   return {
     path,
     address,
-    title: title ? textOf(title) : '',
+    title: title ? collectText(title) : '',
     description,
-    language: (html && attribute(html, 'lang')) ?? '',
+    language: (html && readAttribute(html, 'lang')) ?? '',
     isShut: isShutToSearch(page),
     shareImage,
     ids: [...ids],
@@ -103,7 +116,7 @@ export function pageFacts(page: CheckedPage): PageFacts {
 }
 
 /** What a style sheet refers to, as a page's facts: it has links and nothing else. */
-export function styleFacts({
+export function gatherStyleFacts({
   path,
   address,
   bytes,
@@ -113,7 +126,7 @@ export function styleFacts({
   readonly bytes: Uint8Array;
 }): PageFacts {
   const links = new Map<string, LinkFact>();
-  for (const { url, start, end } of cssUrls(decodeSource(bytes).text)) {
+  for (const { url, start, end } of findCssUrls(decodeSource(bytes).text)) {
     const href = url.trim();
     const to = resolveHref(href, address);
     if (to.kind !== 'inside') continue;

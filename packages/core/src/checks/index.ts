@@ -3,9 +3,9 @@ export {
   mend,
   question,
   remedy,
-  remedyOf,
+  createRemedy,
   snag,
-  titleOf,
+  createCheckTitle,
   type CheckCode,
   type CheckMessage,
   type MendMessage,
@@ -15,7 +15,7 @@ export {
   type SnagMessage,
 } from './messages.ts';
 export {
-  spanOf,
+  findSpan,
   type Check,
   type CheckedPage,
   type Finding,
@@ -24,31 +24,31 @@ export {
   type PageCheck,
   type Severity,
 } from './check.ts';
-export { pageFacts, styleFacts, type LinkFact, type PageFacts } from './facts.ts';
+export { gatherPageFacts, gatherStyleFacts, type LinkFact, type PageFacts } from './facts.ts';
 export { ALL_CHECKS, checkOf, METADATA_CODES } from './catalogue.ts';
 export { PAGE_CHECKS } from './page/index.ts';
 export {
-  checkedPage,
+  readCheckedPage,
   checkPage,
   SheetCache,
   type CheckedResult,
   type CheckSurroundings,
   type PageToCheck,
 } from './run.ts';
-export { deadAnchor, deadAnchors, deadLink, deadLinks, type Landing } from './site/deadLinks.ts';
-export { doubled, doubledDescription, doubledTitle } from './site/doubled.ts';
+export { deadAnchor, findDeadAnchors, deadLink, findDeadLinks, type Landing } from './site/deadLinks.ts';
+export { findDoubled, doubledDescription, doubledTitle } from './site/doubled.ts';
 export {
-  caseTwins,
+  findCaseTwins,
   doubledPicture,
-  heaviness,
+  judgeHeaviness,
   heavyPicture,
   isSamplePicture,
   nameCase,
   samplePicture,
   secretFile,
-  secretKind,
+  judgeSecret,
 } from './site/files.ts';
 export { listingContent, listingUnreached, menuDiffers } from './site/structure.ts';
-export { orphanPage, shutsAll, shutSite } from './site/reach.ts';
-export { landingOf, surveySite, type SiteFile, type SurveySnag } from './survey.ts';
-export { canonicalGone, conflictMessage, headConflict, shareSmallness, smallSharePicture } from './site/heads.ts';
+export { orphanPage, isShuttingAll, shutSite } from './site/reach.ts';
+export { createLanding, surveySite, type SiteFile, type SurveySnag } from './survey.ts';
+export { canonicalGone, describeConflict, headConflict, shareSmallness, smallSharePicture } from './site/heads.ts';

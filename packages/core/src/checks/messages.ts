@@ -121,8 +121,8 @@ export const remedy = defineMessages('remedy', CODES);
 export type RemedyMessage = MessageOf<typeof remedy>;
 
 // Of a code that is not known before, the type of its message is not worked out.
-export const titleOf = (code: CheckCode): CheckMessage => check(code) as CheckMessage;
-export const remedyOf = (code: CheckCode): RemedyMessage => remedy(code) as RemedyMessage;
+export const createCheckTitle = (code: CheckCode): CheckMessage => check(code) as CheckMessage;
+export const createRemedy = (code: CheckCode): RemedyMessage => remedy(code) as RemedyMessage;
 
 /** What stands on the button of one step that mends a finding. */
 export const mend = defineMessages('mend', {

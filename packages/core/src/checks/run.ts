@@ -1,11 +1,11 @@
 /** All checks of one page, in one parse. */
-import { isTooDeep, matcherOf, readSheet, type Matcher, type StyleRule } from '../css/index.ts';
-import { attribute, elements, isHtml, parsePage, type Element } from '../html/index.ts';
+import { isTooDeep, createMatcher, readSheet, type Matcher, type StyleRule } from '../css/index.ts';
+import { readAttribute, walkElements, isHtml, parsePage, type Element } from '../html/index.ts';
 import { resolveHref } from '../address/index.ts';
 import type { PictureSize } from '../picture/index.ts';
 import type { CheckedPage, Finding } from './check.ts';
-import { pageFacts, type PageFacts } from './facts.ts';
-import { snag, titleOf, type CheckMessage } from './messages.ts';
+import { gatherPageFacts, type PageFacts } from './facts.ts';
+import { snag, createCheckTitle, type CheckMessage } from './messages.ts';
 import { uncheckedPage } from './page/unchecked.ts';
 import { PAGE_CHECKS } from './page/index.ts';
 
@@ -37,7 +37,7 @@ export function checkPage(
   surroundings: CheckSurroundings,
   sheets: SheetCache = new SheetCache(),
 ): CheckedResult {
-  const page = checkedPage({ path, address, bytes }, surroundings, sheets);
+  const page = readCheckedPage({ path, address, bytes }, surroundings, sheets);
   const unchecked: CheckMessage[] = [];
   const findings = PAGE_CHECKS.flatMap(({ code, find }) => {
     const out: { code: string; finding: Finding }[] = [];
@@ -49,23 +49,23 @@ export function checkPage(
     } catch (error) {
       // Out of stack: what stands in one another thousands of times is nobody's page.
       if (!(error instanceof RangeError)) throw error;
-      unchecked.push(titleOf(code));
+      unchecked.push(createCheckTitle(code));
     }
     return out;
   });
   if (unchecked.length > 0) {
     findings.push({ code: uncheckedPage.code, finding: { detail: snag('nested', { checks: unchecked }) } });
   }
-  return { facts: pageFacts(page), findings };
+  return { facts: gatherPageFacts(page), findings };
 }
 
-export function checkedPage(
+export function readCheckedPage(
   { path, address, bytes }: PageToCheck,
   { sheetAt, pictureAt, ownNames = [] }: CheckSurroundings,
   sheets: SheetCache = new SheetCache(),
 ): CheckedPage {
   const document = parsePage(bytes);
-  const all = [...elements(document.root)];
+  const all = [...walkElements(document.root)];
   let matcher: Matcher | undefined;
   return {
     path,
@@ -87,14 +87,14 @@ export class SheetCache {
     const texts: string[] = [];
     for (const element of all) {
       if (!isHtml(element)) continue;
-      if (element.tagName === 'style' && holdsOnScreen(attribute(element, 'media'))) {
+      if (element.tagName === 'style' && holdsOnScreen(readAttribute(element, 'media'))) {
         texts.push(element.childNodes.map((node) => ('value' in node ? node.value : '')).join(''));
       } else if (
         element.tagName === 'link' &&
-        /(^|\s)stylesheet(\s|$)/i.test(attribute(element, 'rel') ?? '') &&
-        holdsOnScreen(attribute(element, 'media'))
+        /(^|\s)stylesheet(\s|$)/i.test(readAttribute(element, 'rel') ?? '') &&
+        holdsOnScreen(readAttribute(element, 'media'))
       ) {
-        const to = resolveHref(attribute(element, 'href') ?? '', address);
+        const to = resolveHref(readAttribute(element, 'href') ?? '', address);
         if (to.kind === 'inside') texts.push(...withImports(to.address.path, sheetAt));
       }
     }
@@ -103,7 +103,7 @@ export class SheetCache {
     if (!matcher)
       this.matchers.set(
         key,
-        (matcher = matcherOf(
+        (matcher = createMatcher(
           texts.flatMap((text) => this.read(text)),
           texts.some(isTooDeep),
         )),

@@ -6,10 +6,10 @@ import { describe, expect, it } from 'vitest';
 import { ENGLISH, speakerFor } from '@fastigium/words';
 import type { EffectiveLine } from '../head/index.ts';
 import {
-  checkedPage,
+  readCheckedPage,
   checkPage,
-  conflictMessage,
-  heaviness,
+  describeConflict,
+  judgeHeaviness,
   PAGE_CHECKS,
   shareSmallness,
   SheetCache,
@@ -128,7 +128,7 @@ describe('what mends a page', () => {
   const FAULTY = `<!DOCTYPE html>
 <html><head><title></title><meta name="description" content=""><link rel="canonical" href="/x"><meta name="robots" content="noindex"><meta name="robots" content="all"></head><body><h1>The dome</h1><p>Built in 1911 by hand, the dome turns on forty wheels and opens to the whole of the sky.</p><p>Lorem ipsum dolor sit amet, consectetur adipiscing elit, sed do eiusmod tempor incididunt ut labore.</p><img src="/p.png"><img srcset="/q.png 2x"><img><area target="_blank" href="//other.example/"><a target="_BLANK" href="https://other.example/" rel="nofollow">away</a><a href="#">x</a><a href=""></a><a href="notes.docx?x">doc</a><a href="http://localhost:80/">l</a><script src="http://cdn.example/x.js"></script><h3>Deep</h3></body></html>`;
   const of = (source: string, surroundings: Partial<CheckSurroundings> = {}) =>
-    checkedPage(
+    readCheckedPage(
       { path: 'a.html', address: '/a.html', bytes: text(source) },
       {
         sheetAt: () => undefined,
@@ -283,7 +283,7 @@ describe('styles of a page', () => {
     const sheets = new SheetCache();
     const surroundings: CheckSurroundings = { sheetAt: () => ((asked += 1), FAINT), pictureAt: () => undefined };
     const matchers = ['/a.html', '/b.html'].map((address) =>
-      checkedPage(
+      readCheckedPage(
         { path: address.slice(1), address, bytes: text('<link rel="stylesheet" href="/s.css"><p>x</p>') },
         surroundings,
         sheets,
@@ -313,7 +313,7 @@ describe('at both sides of a limit', () => {
     [60_001, 1000, [], undefined],
     [1_200_000, 10, [100], '1.2 MB'],
   ])('%d bytes, %s pixels wide, shown at %j', (bytes, widthPx, shown, expected) => {
-    const heavy = heaviness(bytes, widthPx === undefined ? undefined : { widthPx, heightPx: 1 }, shown);
+    const heavy = judgeHeaviness(bytes, widthPx === undefined ? undefined : { widthPx, heightPx: 1 }, shown);
     expect(heavy && speak(heavy)).toBe(expected);
   });
 
@@ -346,7 +346,7 @@ describe('what is set and what the page says', () => {
       `author: “${'y'.repeat(80)}” in the page, “${'x'.repeat(79)}…” for the site`,
     ],
   ])('is told as one thing', (of, expected) => {
-    const message = conflictMessage(of);
+    const message = describeConflict(of);
     expect(message && speak(message)).toBe(expected);
   });
 });

@@ -1,7 +1,7 @@
 /** A page or style sheet as a running site answers it: its text, and where it leads. */
 import { parseUrl } from '../address/index.ts';
-import { baseHref, cssUrls, decodeSource, parseForReading, readDocument } from '../html/index.ts';
-import { decodeText, encodingOf } from '../text/index.ts';
+import { readBaseHref, findCssUrls, decodeSource, parseForReading, readDocument } from '../html/index.ts';
+import { decodeText, findEncoding } from '../text/index.ts';
 
 export type AnswerKind = 'page' | 'style';
 
@@ -23,7 +23,7 @@ const utf8 = new TextEncoder();
 export function settleEncoding({ bytes, kind, charset }: Answer): { bytes: Uint8Array; recoded: boolean } {
   const decoded = decodeSource(bytes);
   if (charset === undefined || decoded.encodingSource === 'bom') return { bytes, recoded: false };
-  const encoding = encodingOf(charset);
+  const encoding = findEncoding(charset);
   // No encoding of that name: a browser falls back to the page's own as well.
   if (encoding === undefined) return { bytes, recoded: false };
   const served = decodeText(bytes, encoding);
@@ -46,10 +46,10 @@ export function leadsTo({ kind, url }: Pick<Answer, 'kind' | 'url'>, bytes: Uint
     target.hash = '';
     found.add(target.href);
   };
-  if (kind === 'style') for (const each of cssUrls(decodeSource(bytes).text)) add(each.url, url);
+  if (kind === 'style') for (const each of findCssUrls(decodeSource(bytes).text)) add(each.url, url);
   else {
     const document = parseForReading(bytes);
-    const written = baseHref(document);
+    const written = readBaseHref(document);
     const base = written === undefined ? url : (parseUrl(written, url)?.href ?? url);
     for (const { href, element, attribute } of readDocument(document).links) {
       if (!SENDS.has(element) || attribute === 'src') add(href, base);

@@ -1,7 +1,7 @@
 /** A crawl at its bounds. Sources: RFC 9309, section 2.2 (robots.txt); RFC 3986, section 6.2 (normal addresses); WHATWG URL (ports). Bounds and names of programs are common practice, no source. */
 import { describe, expect, it } from 'vitest';
 import { parseRobots } from '../robots/index.ts';
-import { addressWithin, Frontier, isPageType, leadsTo, Names, relink, scopeOf, settleEncoding } from './index.ts';
+import { findAddressWithin, Frontier, isPageType, leadsTo, Names, relink, readScope, settleEncoding } from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const text = (of: Uint8Array) => new TextDecoder('utf-8', { ignoreBOM: true }).decode(of);
@@ -49,7 +49,7 @@ describe('the frontier', () => {
 });
 
 describe('addresses of the site', () => {
-  const scope = () => scopeOf(new URL('https://www.site.example:8443/'));
+  const scope = () => readScope(new URL('https://www.site.example:8443/'));
   it.each([
     ['https://site.example:8443/a', '/a'],
     ['http://www.site.example:8443/a', '/a'],
@@ -59,7 +59,7 @@ describe('addresses of the site', () => {
     ['https://site.example:8443/?ASPSESSIONIDABC=1&b=2', '/?b=2'],
     ['https://site.example:8443/?b=2&jsessionid=1', '/?b=2'],
     ['https://site.example:8443/?myphpsessid=1', '/?myphpsessid=1'],
-  ])('%s is %s', (url, address) => expect(addressWithin(scope(), new URL(url))).toBe(address));
+  ])('%s is %s', (url, address) => expect(findAddressWithin(scope(), new URL(url))).toBe(address));
 });
 
 describe('names', () => {
@@ -155,7 +155,7 @@ describe('an answer', () => {
       kind: 'style',
       url: 'http://s.example/a.css',
       file: 'a.css',
-      scope: scopeOf(new URL('http://s.example/')),
+      scope: readScope(new URL('http://s.example/')),
       fileOf: (address: string) => ({ '/b.png': 'b.png', '/c.php?d=1': 'c-1.png' })[address],
     } as const;
     const css = 'a{b:url(b.png);c:url( c.php?d=1 );d:url(never.png);e:url(http://t.example/b.png);f:url(#g)}';
@@ -167,7 +167,7 @@ describe('an answer', () => {
       kind: 'page',
       url: 'http://s.example/a',
       file: 'a.html',
-      scope: scopeOf(new URL('http://s.example/')),
+      scope: readScope(new URL('http://s.example/')),
       fileOf: () => undefined,
     } as const;
     const based = (html: string) => text(relink(bytes(html), how));

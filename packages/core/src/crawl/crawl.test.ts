@@ -1,16 +1,16 @@
 /** The crawl's own judgements: what belongs to the site, what is asked for, names of answers, and links that lead to them. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addressOfFile, candidateFiles, resolveHref } from '../address/index.ts';
-import { baseHref, decodeSource, parsePage, readDocument } from '../html/index.ts';
+import { findAddressOfFile, listCandidateFiles, resolveHref } from '../address/index.ts';
+import { readBaseHref, decodeSource, parsePage, readDocument } from '../html/index.ts';
 import { parseRobots } from '../robots/index.ts';
-import { addressWithin, Frontier, leadsTo, Names, relink, scopeOf, settleEncoding } from './index.ts';
+import { findAddressWithin, Frontier, leadsTo, Names, relink, readScope, settleEncoding } from './index.ts';
 
 const text = (bytes: Uint8Array) => decodeSource(bytes).text;
 const bytes = (source: string) => new TextEncoder().encode(source);
 
 describe('the scope', () => {
-  const scope = () => scopeOf(new URL('http://www.site.example/start'));
+  const scope = () => readScope(new URL('http://www.site.example/start'));
   it.each([
     ['https://site.example/a/../b', '/b'],
     ['http://www.site.example/?id=3#part', '/?id=3'],
@@ -24,7 +24,7 @@ describe('the scope', () => {
     ['http://site.example.net/', undefined],
     ['mailto:a@site.example', undefined],
     ['ftp://site.example/', undefined],
-  ])('%s is %s', (url, address) => expect(addressWithin(scope(), new URL(url))).toBe(address));
+  ])('%s is %s', (url, address) => expect(findAddressWithin(scope(), new URL(url))).toBe(address));
 });
 
 describe('the frontier', () => {
@@ -133,7 +133,7 @@ describe('an answer', () => {
 });
 
 describe('links of a crawled page', () => {
-  const scope = scopeOf(new URL('http://site.example/'));
+  const scope = readScope(new URL('http://site.example/'));
   const linked = (
     source: string,
     files: Record<string, string>,
@@ -196,12 +196,12 @@ describe('links of a crawled page', () => {
           const kept = relink(bytes(source), { kind: 'page', url, file, scope, fileOf: (each) => files.get(each) });
           const document = parsePage(kept);
           readDocument(document).links.forEach((link, index) => {
-            const meant = addressWithin(scope, new URL(hrefs[index] ?? '', url));
+            const meant = findAddressWithin(scope, new URL(hrefs[index] ?? '', url));
             const target = meant === undefined ? undefined : files.get(meant);
             if (target === undefined) return expect(link.href).toBe(hrefs[index]);
-            const now = resolveHref(link.href, addressOfFile(file), baseHref(document));
+            const now = resolveHref(link.href, findAddressOfFile(file), readBaseHref(document));
             expect(
-              now.kind === 'inside' && candidateFiles(now.address.path).includes(target),
+              now.kind === 'inside' && listCandidateFiles(now.address.path).includes(target),
               `${hrefs[index]} → ${link.href}`,
             ).toBe(true);
           });

@@ -2,4 +2,4 @@ export { leadsTo, settleEncoding, type Answer, type AnswerKind } from './answer.
 export { Frontier, type FrontierOptions, type NotAsked } from './frontier.ts';
 export { isPageType, Names } from './names.ts';
 export { relink, type Relinking } from './relink.ts';
-export { addressWithin, scopeOf, type CrawlScope } from './scope.ts';
+export { findAddressWithin, readScope, type CrawlScope } from './scope.ts';

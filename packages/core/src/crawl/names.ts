@@ -3,7 +3,7 @@
  * a file of its own, in the same folder, that says what it is.
  */
 import mime from 'mime';
-import { decodePath, isPageFile, slug, splitAddress } from '../address/index.ts';
+import { decodePath, isPageFile, makeSlug, splitAddress } from '../address/index.ts';
 
 const PAGE_TYPES = new Set(['text/html', 'application/xhtml+xml']);
 
@@ -69,8 +69,8 @@ function wish(address: string, type: string): { stem: string; ending: string } {
   const file = (decodePath(path.slice(1)) ?? withoutEscapes(path.slice(1)))
     .replace(/\/{2,}/g, '/')
     .replace(/[\0-\x1f]/g, '-');
-  const suffix = query === undefined ? '' : suffixOf(query);
-  if (isPageType(type)) return pageName(file, suffix);
+  const suffix = query === undefined ? '' : writeSuffix(query);
+  if (isPageType(type)) return splitPageName(file, suffix);
   const known = ENDING.exec(file)?.[0] ?? '';
   if (known !== '' && !PROGRAM.test(file) && (VAGUE_TYPES.has(type) || mime.getType(file) !== null)) {
     // `style.css?v=3` is style.css; its links find it as they are.
@@ -80,7 +80,7 @@ function wish(address: string, type: string): { stem: string; ending: string } {
   return { stem: join(file.replace(PROGRAM, ''), suffix, 'file'), ending: ending === '' ? '' : `.${ending}` };
 }
 
-function pageName(file: string, suffix: string): { stem: string; ending: string } {
+function splitPageName(file: string, suffix: string): { stem: string; ending: string } {
   if (file === '' || file.endsWith('/'))
     return { stem: suffix === '' ? `${file}index` : file + suffix, ending: '.html' };
   const plain = file.replace(PROGRAM, '');
@@ -98,10 +98,10 @@ const join = (file: string, suffix: string, otherwise: string): string => {
 };
 
 /** `id=3` is `3`; `year=2016&page=2` is `year-2016-page-2`. */
-function suffixOf(query: string): string {
+function writeSuffix(query: string): string {
   const parts = query.split('&').filter((part) => part !== '');
   const words = parts.length === 1 ? (parts[0] ?? '').replace(/^[^=]*=(?=.)/, '') : query;
-  return slug((decodePath(words.replace(/\+/g, ' ')) ?? withoutEscapes(words)).slice(0, 120)) || 'query';
+  return makeSlug((decodePath(words.replace(/\+/g, ' ')) ?? withoutEscapes(words)).slice(0, 120)) || 'query';
 }
 
 const withoutEscapes = (text: string): string => text.replace(/%[0-9A-Fa-f]{2}/g, '-');

@@ -1,5 +1,5 @@
 /** Which addresses belong to the site that is crawled. */
-import { addressOf, formatAddress } from '../address/index.ts';
+import { readAddressOf, formatAddress } from '../address/index.ts';
 
 export interface CrawlScope {
   /** Host with its port where it is not the usual one, without a leading `www.`. */
@@ -10,14 +10,14 @@ export interface CrawlScope {
  * The site of an address: its host by http and https, with `www.` and without, since one site answers
  * at all four (common practice, no source). Another port is another site.
  */
-export function scopeOf(url: URL): CrawlScope {
-  return { host: bareHost(url) };
+export function readScope(url: URL): CrawlScope {
+  return { host: stripWww(url) };
 }
 
 /** The normal address inside the site, `/news/?year=2016`; undefined for what leads elsewhere. Session ids are dropped. */
-export function addressWithin(scope: CrawlScope, url: URL): string | undefined {
-  if (!isWeb(url) || bareHost(url) !== scope.host) return undefined;
-  const { path, query } = addressOf(url);
+export function findAddressWithin(scope: CrawlScope, url: URL): string | undefined {
+  if (!isWeb(url) || stripWww(url) !== scope.host) return undefined;
+  const { path, query } = readAddressOf(url);
   return formatAddress({ path: path.replace(/;jsessionid=[^/]*$/i, ''), query: withoutSession(query) });
 }
 
@@ -32,7 +32,7 @@ function withoutSession(query: string | undefined): string | undefined {
   return kept === '' ? undefined : kept;
 }
 
-function bareHost(url: URL): string {
+function stripWww(url: URL): string {
   const isUsual =
     url.port === '' ||
     (url.protocol === 'http:' && url.port === '80') ||

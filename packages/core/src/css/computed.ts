@@ -5,8 +5,8 @@
  */
 import { converter } from 'culori';
 import { parseColour } from './colour.ts';
-import { attribute, fold, isHtml, type Element, type PageDocument } from '../html/index.ts';
-import { over, type Rgb, type Rgba } from './contrast.ts';
+import { readAttribute, fold, isHtml, type Element, type PageDocument } from '../html/index.ts';
+import { blendOver, type Rgb, type Rgba } from './contrast.ts';
 import { readSheet, type StyleRule } from './sheet.ts';
 import type { Matcher } from './match.ts';
 
@@ -63,7 +63,7 @@ const HEADING_EM: Readonly<Record<string, number>> = {
   small: 0.83,
 };
 
-export function* seenTexts(document: PageDocument, matcher: Matcher): Generator<SeenText> {
+export function* findSeenTexts(document: PageDocument, matcher: Matcher): Generator<SeenText> {
   const html = document.root.childNodes.find((node): node is Element => 'tagName' in node);
   if (!html) return;
   const stack: { element: Element; state: State }[] = [
@@ -75,7 +75,7 @@ export function* seenTexts(document: PageDocument, matcher: Matcher): Generator<
   for (let top = stack.pop(); top; top = stack.pop()) {
     const { element } = top;
     if (!isHtml(element) || UNSEEN.has(element.tagName)) continue;
-    const state = computed(element, top.state, matcher.rulesFor(element));
+    const state = computeState(element, top.state, matcher.rulesFor(element));
     if (!state) continue;
     if (
       state.background &&
@@ -83,7 +83,7 @@ export function* seenTexts(document: PageDocument, matcher: Matcher): Generator<
     ) {
       yield {
         element,
-        colour: over(state.colour, state.background),
+        colour: blendOver(state.colour, state.background),
         background: state.background,
         sizePx: state.sizePx,
         isBold: state.isBold,
@@ -105,8 +105,8 @@ const SHORTHANDS: Readonly<Record<string, readonly string[]>> = {
 const INHERITED = /^(inherit|unset)$/;
 
 /** Undefined for what is not seen, or not where it stands. */
-function computed(element: Element, inherited: State, rules: readonly StyleRule[]): State | undefined {
-  const inline = attribute(element, 'style');
+function computeState(element: Element, inherited: State, rules: readonly StyleRule[]): State | undefined {
+  const inline = readAttribute(element, 'style');
   const inlineRules = inline === undefined ? [] : readSheet(`x{${inline}}`);
   const declared = new Map<string, string>();
   for (const important of [false, true]) {
@@ -123,7 +123,7 @@ function computed(element: Element, inherited: State, rules: readonly StyleRule[
     const value = declared.get(property);
     return value === undefined ? undefined : resolveVariables(value, variables).toLowerCase();
   };
-  if (get('display') === 'none' || get('visibility') === 'hidden' || attribute(element, 'hidden') !== undefined)
+  if (get('display') === 'none' || get('visibility') === 'hidden' || readAttribute(element, 'hidden') !== undefined)
     return undefined;
   if (
     /^(absolute|fixed|sticky)$/.test(get('position') ?? '') ||
@@ -133,16 +133,16 @@ function computed(element: Element, inherited: State, rules: readonly StyleRule[
     get('clip-path') !== undefined
   )
     return undefined;
-  const isLink = element.tagName === 'a' && attribute(element, 'href') !== undefined;
+  const isLink = element.tagName === 'a' && readAttribute(element, 'href') !== undefined;
   const base = isLink && !inherited.isLink ? LINK : inherited.colour;
-  const colour = colourOf(get('color'), base, inherited.colour);
+  const colour = readColour(get('color'), base, inherited.colour);
   return {
     colour,
-    isBold: boldOf(get, BOLD.has(element.tagName) || inherited.isBold, inherited.isBold),
+    isBold: readBold(get, BOLD.has(element.tagName) || inherited.isBold, inherited.isBold),
     isLink: isLink || inherited.isLink,
     variables,
-    sizePx: sizeOf(get, inherited.sizePx * (HEADING_EM[element.tagName] ?? 1), inherited.sizePx),
-    background: backgroundOf(get, colour, inherited.background),
+    sizePx: readSize(get, inherited.sizePx * (HEADING_EM[element.tagName] ?? 1), inherited.sizePx),
+    background: readBackground(get, colour, inherited.background),
   };
 }
 
@@ -164,44 +164,44 @@ type Declared = (property: string) => string | undefined;
 
 const toRgb = converter('rgb');
 
-function colourOf(value: string | undefined, otherwise: Rgba, inherited: Rgba): Rgba {
+function readColour(value: string | undefined, otherwise: Rgba, inherited: Rgba): Rgba {
   if (value === undefined) return otherwise;
   if (INHERITED.test(value) || value === 'currentcolor') return inherited;
-  return rgba(value) ?? otherwise;
+  return parseRgba(value) ?? otherwise;
 }
 
-function rgba(value: string): Rgba | undefined {
+function parseRgba(value: string): Rgba | undefined {
   const found = toRgb(parseColour(value));
   if (!found) return undefined;
   const within = (part: number) => Math.min(1, Math.max(0, part));
   return { r: within(found.r), g: within(found.g), b: within(found.b), alpha: found.alpha ?? 1 };
 }
 
-function backgroundOf(get: Declared, colour: Rgba, behind: Rgb | undefined): Rgb | undefined {
+function readBackground(get: Declared, colour: Rgba, behind: Rgb | undefined): Rgb | undefined {
   const shorthand = get('background');
   if (/url\(|gradient\(|image\(/.test(get('background-image') ?? shorthand ?? '')) return undefined;
   const value =
     get('background-color') ??
-    shorthand?.split(/\s+(?![^(]*\))/).find((part) => rgba(part) !== undefined || part === 'currentcolor');
+    shorthand?.split(/\s+(?![^(]*\))/).find((part) => parseRgba(part) !== undefined || part === 'currentcolor');
   if (value === undefined || /^(inherit|unset|initial|none|transparent)$/.test(value)) return behind;
-  const painted = value === 'currentcolor' ? colour : rgba(value);
+  const painted = value === 'currentcolor' ? colour : parseRgba(value);
   if (!painted) return behind;
   if (painted.alpha === 1) return painted;
-  return behind && over(painted, behind);
+  return behind && blendOver(painted, behind);
 }
 
-function boldOf(get: Declared, otherwise: boolean, inherited: boolean): boolean {
+function readBold(get: Declared, otherwise: boolean, inherited: boolean): boolean {
   const shorthand = get('font');
   const value = get('font-weight') ?? shorthand;
   if (value === undefined) return otherwise;
   if (INHERITED.test(value)) return inherited;
   const weight = /\b(bold|bolder|normal|lighter|[1-9]00)\b/.exec(value)?.[1];
   // A shorthand that says nothing of the weight says that it is normal (CSS Fonts 4, section 2.7).
-  if (weight === undefined) return fontSize(shorthand) === undefined && otherwise;
+  if (weight === undefined) return readFontSize(shorthand) === undefined && otherwise;
   return weight === 'bold' || weight === 'bolder' || Number(weight) >= 700;
 }
 
-function fontSize(shorthand: string | undefined): string | undefined {
+function readFontSize(shorthand: string | undefined): string | undefined {
   if (shorthand === undefined || INHERITED.test(shorthand)) return shorthand;
   return /(?:^|\s)([\d.]+(?:px|em|rem|pt|%)|(?:x{1,2}-)?small|medium|(?:x{1,2}-)?large)(?=\s*\/|\s)/.exec(
     shorthand,
@@ -219,8 +219,8 @@ const KEYWORDS: Readonly<Record<string, number>> = {
   'xx-large': 32,
 };
 
-function sizeOf(get: Declared, otherwise: number, inheritedPx: number): number {
-  const value = get('font-size') ?? fontSize(get('font'));
+function readSize(get: Declared, otherwise: number, inheritedPx: number): number {
+  const value = get('font-size') ?? readFontSize(get('font'));
   if (value === undefined) return otherwise;
   if (INHERITED.test(value)) return inheritedPx;
   const keyword = KEYWORDS[value];

@@ -1,6 +1,6 @@
 /** Which rules hold for an element: css-select on the parser's own tree, asked only where a rule's last part can match. */
 import { compile } from 'css-select';
-import { attribute, textOf, type Element } from '../html/index.ts';
+import { readAttribute, collectText, type Element } from '../html/index.ts';
 import type { StyleRule } from './sheet.ts';
 
 type Test = (element: Element) => boolean;
@@ -20,21 +20,21 @@ export interface Matcher {
 
 type Tree = Element['parentNode'] | Element['childNodes'][number];
 const isTag = (node: unknown): node is Element => typeof node === 'object' && node !== null && 'tagName' in node;
-const childrenOf = (node: Tree) => (node && 'childNodes' in node ? node.childNodes : []);
+const listChildren = (node: Tree) => (node && 'childNodes' in node ? node.childNodes : []);
 
 const adapter = {
   isTag,
   existsOne: (test: Test, nodes: readonly Tree[]): boolean =>
     nodes.some((node) => isTag(node) && (test(node) || adapter.existsOne(test, node.childNodes))),
-  getAttributeValue: (element: Element, name: string) => attribute(element, name),
-  getChildren: (node: Tree) => childrenOf(node) as Element['childNodes'],
+  getAttributeValue: (element: Element, name: string) => readAttribute(element, name),
+  getChildren: (node: Tree) => listChildren(node) as Element['childNodes'],
   getName: (element: Element) => element.tagName,
   getParent: (node: Tree) => (node && 'parentNode' in node && isTag(node.parentNode) ? node.parentNode : null),
   getSiblings: (node: Tree) =>
-    (node && 'parentNode' in node ? childrenOf(node.parentNode) : [node]) as Element['childNodes'],
+    (node && 'parentNode' in node ? listChildren(node.parentNode) : [node]) as Element['childNodes'],
   getText: (node: Tree) =>
-    isTag(node) ? textOf(node) : node && node.nodeName === '#text' && 'value' in node ? node.value : '',
-  hasAttrib: (element: Element, name: string) => attribute(element, name) !== undefined,
+    isTag(node) ? collectText(node) : node && node.nodeName === '#text' && 'value' in node ? node.value : '',
+  hasAttrib: (element: Element, name: string) => readAttribute(element, name) !== undefined,
   removeSubsets: <N>(nodes: N[]) => nodes,
   findAll: (test: Test, nodes: readonly Tree[]): Element[] =>
     nodes.flatMap((node) =>
@@ -47,7 +47,7 @@ const adapter = {
 const NOT_STANDING =
   /:(hover|focus|active|visited|target|before|after|first-line|first-letter|placeholder|selection|marker|disabled|checked|focus-within|focus-visible)\b|::/;
 
-export function matcherOf(rules: readonly StyleRule[], isPartial = false): Matcher {
+export function createMatcher(rules: readonly StyleRule[], isPartial = false): Matcher {
   const byKey = new Map<string, Matching[]>();
   rules.forEach((rule, order) => {
     if (NOT_STANDING.test(rule.selector)) return;
@@ -60,18 +60,18 @@ export function matcherOf(rules: readonly StyleRule[], isPartial = false): Match
       // A selector that css-select does not know cannot be judged.
       return;
     }
-    const key = keyOf(rule.selector);
+    const key = readSelectorKey(rule.selector);
     byKey.set(key, [...(byKey.get(key) ?? []), { rule, order, test }]);
   });
   return {
     isPartial,
     rulesFor(element) {
-      const id = attribute(element, 'id');
+      const id = readAttribute(element, 'id');
       const keys = [
         '*',
         element.tagName,
         ...(id === undefined ? [] : [`#${id}`]),
-        ...(attribute(element, 'class') ?? '')
+        ...(readAttribute(element, 'class') ?? '')
           .split(/\s+/)
           .filter((name) => name !== '')
           .map((name) => `.${name}`),
@@ -86,7 +86,7 @@ export function matcherOf(rules: readonly StyleRule[], isPartial = false): Match
 }
 
 /** An id, class or tag that an element needs to match at all. */
-function keyOf(selector: string): string {
+function readSelectorKey(selector: string): string {
   const last = /[^\s>+~]*$/.exec(selector)?.[0] ?? '';
   if (/[:[(\\]/.test(last) && !/^[a-zA-Z][a-zA-Z0-9-]*|[.#][\w-]+/.test(last)) return '*';
   const bare = last.replace(/:[\w-]+(\([^)]*\))?|\[[^\]]*\]/g, '');

@@ -23,13 +23,13 @@ const MOST_DEPTH = 100;
 /** Whether blocks, brackets and functions stand in one another further than is read. */
 export function isTooDeep(css: string): boolean {
   // Nearly all sheets are told without being taken apart: strings and comments can only make more of it.
-  if (deepest(css.matchAll(/[{}()[\]]/g), ([sign]) => (/[{([]/.test(sign) ? 1 : -1)) <= MOST_DEPTH) return false;
+  if (findDeepest(css.matchAll(/[{}()[\]]/g), ([sign]) => (/[{([]/.test(sign) ? 1 : -1)) <= MOST_DEPTH) return false;
   const steps: number[] = [];
   tokenize(css, (type) => {
     if (OPENING.has(type)) steps.push(1);
     else if (CLOSING.has(type)) steps.push(-1);
   });
-  return deepest(steps, (step) => step) > MOST_DEPTH;
+  return findDeepest(steps, (step) => step) > MOST_DEPTH;
 }
 
 const { Function: FUNCTION, LeftCurlyBracket, LeftParenthesis, LeftSquareBracket } = tokenTypes;
@@ -40,7 +40,7 @@ const CLOSING: ReadonlySet<number> = new Set([
   tokenTypes.RightSquareBracket,
 ]);
 
-function deepest<T>(steps: Iterable<T>, stepOf: (step: T) => number): number {
+function findDeepest<T>(steps: Iterable<T>, stepOf: (step: T) => number): number {
   let [depth, most] = [0, 0];
   for (const step of steps) {
     // Nothing closes what was never opened (CSS Syntax 3, section 5.4).
@@ -66,7 +66,7 @@ export function readSheet(css: string): StyleRule[] {
       if (node.type === 'Atrule')
         holds.push(
           node.name === 'media'
-            ? mediaHolds(node.prelude ? generate(node.prelude) : '')
+            ? isMediaMatching(node.prelude ? generate(node.prelude) : '')
             : node.name === 'supports' || node.name === 'layer',
         );
       if (node.type !== 'Rule' || holds.includes(false) || node.prelude.type !== 'SelectorList') return;
@@ -83,7 +83,7 @@ export function readSheet(css: string): StyleRule[] {
       });
       if (declarations.size === 0) return;
       node.prelude.children.forEach((selector) =>
-        out.push({ selector: generate(selector), weight: weightOf(selector), declarations }),
+        out.push({ selector: generate(selector), weight: weighSelector(selector), declarations }),
       );
     },
     leave(node: CssNode) {
@@ -94,7 +94,7 @@ export function readSheet(css: string): StyleRule[] {
 }
 
 /** The simple conditions of real sites; anything else is taken not to hold (Media Queries 4, sections 2 and 4.3). */
-function mediaHolds(query: string): boolean {
+function isMediaMatching(query: string): boolean {
   return query.split(',').some((part) => {
     const text = part.trim().toLowerCase();
     if (/\bnot\b|print|speech|prefers-|orientation|hover|pointer|forced-colors/.test(text)) return false;
@@ -107,7 +107,7 @@ function mediaHolds(query: string): boolean {
 }
 
 /** Selectors Level 4, section 17; one that no standard knows weighs nothing. */
-function weightOf(selector: CssNode): number {
+function weighSelector(selector: CssNode): number {
   try {
     const { a, b, c } = Specificity.calculateForAST(selector).toObject();
     return a * 1_000_000 + b * 1000 + c;

@@ -14,7 +14,7 @@ export interface CaaVerdict {
  * Climbs from the name to the root; the first name with CAA records decides alone (section 3). An unknown
  * property marked critical forbids (section 4.1); `issue ";"` names nobody (section 4.2).
  */
-export function caaVerdict(name: DomainName, sets: readonly RecordSet[], issuer: string): CaaVerdict {
+export function judgeCaa(name: DomainName, sets: readonly RecordSet[], issuer: string): CaaVerdict {
   for (let at: string = name; at !== ''; at = at.includes('.') ? at.slice(at.indexOf('.') + 1) : '') {
     const set = sets.find((candidate) => candidate.type === 'CAA' && candidate.name === at);
     if (!set || set.data.length === 0) continue;

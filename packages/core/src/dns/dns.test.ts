@@ -4,24 +4,24 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   applyChanges,
-  caaVerdict,
+  judgeCaa,
   checkHostName,
   checkRecordName,
   compareRecords,
-  conflicts,
-  ipv4,
-  ipv6,
+  findConflicts,
+  parseIpv4,
+  parseIpv6,
   mail,
-  mailVerdict,
-  negativeTtlSeconds,
-  nextLookAfterMs,
+  judgeMailOfZone,
+  reckonNegativeTtlSeconds,
+  reckonNextLookMs,
   planChange,
   readZone,
   reckonSpread,
-  recordChanges,
-  recordSets,
-  relativeName,
-  ttl,
+  listRecordChanges,
+  groupRecordSets,
+  relativiseName,
+  parseTtl,
   writeZone,
   type RecordSet,
   type Sighting,
@@ -67,9 +67,9 @@ describe('names', () => {
 
   it('are told relative to their zone', () =>
     expect([
-      relativeName('a.example', 'a.example'),
-      relativeName('www.a.example', 'a.example'),
-      relativeName('b.example', 'a.example'),
+      relativiseName('a.example', 'a.example'),
+      relativiseName('www.a.example', 'a.example'),
+      relativiseName('b.example', 'a.example'),
     ]).toEqual(['@', 'www', 'b.example.']));
 });
 
@@ -81,9 +81,9 @@ describe('addresses', () => {
     ['2001:DB8::1', '2001:db8::1'],
     ['2001:db8:0:0:1:0:0:1', '2001:db8::1:0:0:1'],
     ['::1', '::1'],
-  ])('%s is %s', (text, canonical) => expect(ipv6(text)).toBe(canonical));
+  ])('%s is %s', (text, canonical) => expect(parseIpv6(text)).toBe(canonical));
   it.each(['1.2.3', '1.2.3.256', '0x7f.1.1.1', '1.2.3.4.5', '::ffff::1', 'example', ''])('%s is none', (text) =>
-    expect([ipv4(text), ipv6(text)]).toEqual([undefined, undefined]),
+    expect([parseIpv4(text), parseIpv6(text)]).toEqual([undefined, undefined]),
   );
 });
 
@@ -98,11 +98,11 @@ describe('times to live', () => {
     ['2147483648', undefined],
     ['-1', undefined],
     ['1x', undefined],
-  ])('%s', (text, seconds) => expect(ttl(text)).toBe(seconds));
+  ])('%s', (text, seconds) => expect(parseTtl(text)).toBe(seconds));
 
   it('of negative answers are the lesser of the SOA’s TTL and MINIMUM (RFC 2308 section 5)', () => {
     const soa = 'ns.a.example. host.a.example. 1 7200 900 1209600 600';
-    expect([negativeTtlSeconds(3600, soa), negativeTtlSeconds(60, soa)]).toEqual([600, 60]);
+    expect([reckonNegativeTtlSeconds(3600, soa), reckonNegativeTtlSeconds(60, soa)]).toEqual([600, 60]);
   });
 });
 
@@ -206,7 +206,11 @@ VENERA  A       10.1.0.52
   const record = fc
     .oneof(
       fc.record({ name: host, type: fc.constant('A'), data: fc.ipV4() }),
-      fc.record({ name: host, type: fc.constant('AAAA'), data: fc.ipV6().map((address) => ipv6(address) ?? '::1') }),
+      fc.record({
+        name: host,
+        type: fc.constant('AAAA'),
+        data: fc.ipV6().map((address) => parseIpv6(address) ?? '::1'),
+      }),
       fc.record({
         name: host,
         type: fc.constant('MX'),
@@ -251,11 +255,11 @@ VENERA  A       10.1.0.52
 describe('what is needed', () => {
   const host = { ipv4: ['198.51.100.24'], ipv6: ['2001:db8::24'], edge: 'edge.host.test' };
   const needs = { zone: 'a.example', names: ['www.a.example', 'a.example'], host, issuer: 'ca.test' };
-  const sets = (text: string) => recordSets(zoneOf(text, 'a.example'));
+  const sets = (text: string) => groupRecordSets(zoneOf(text, 'a.example'));
   const rowsOf = (text: string) => compareRecords(sets(text), needs);
 
   it('is addresses at the apex and a CNAME below it (RFC 1034 section 3.6.2)', () => {
-    const changes = recordChanges(rowsOf('@ NS ns.test.\n'));
+    const changes = listRecordChanges(rowsOf('@ NS ns.test.\n'));
     expect(changes.map(({ kind, name, type, to }) => `${kind} ${name} ${type} ${to.join()}`)).toEqual([
       'add www.a.example CNAME edge.host.test.',
       'add a.example A 198.51.100.24',
@@ -264,14 +268,14 @@ describe('what is needed', () => {
   });
 
   it('is addresses below the apex too, where other data stands at the name', () => {
-    const changes = recordChanges(rowsOf('@ A 198.51.100.24\n@ AAAA 2001:db8::24\nwww TXT "proof"\n'));
+    const changes = listRecordChanges(rowsOf('@ A 198.51.100.24\n@ AAAA 2001:db8::24\nwww TXT "proof"\n'));
     expect(changes.map(({ type }) => type)).toEqual(['A', 'AAAA']);
   });
 
   it('never takes an address away for a host that has not said where it is', () => {
     const nowhere = { ...needs, host: { ipv4: [], ipv6: [], edge: undefined } };
     const before = sets('@ A 203.0.113.9\n@ AAAA 2001:db8::9\nwww CNAME a.example.\n');
-    expect(recordChanges(compareRecords(before, nowhere))).toEqual([]);
+    expect(listRecordChanges(compareRecords(before, nowhere))).toEqual([]);
     expect(
       compareRecords(before, nowhere)
         .filter(({ type }) => type !== 'CAA')
@@ -279,14 +283,14 @@ describe('what is needed', () => {
     ).toEqual(['kept', 'kept', 'kept']);
     // A name alone serves below the apex and not at it.
     expect(
-      recordChanges(compareRecords(before, { ...needs, host: { ipv4: [], ipv6: [], edge: 'edge.host.test' } })).map(
+      listRecordChanges(compareRecords(before, { ...needs, host: { ipv4: [], ipv6: [], edge: 'edge.host.test' } })).map(
         ({ name, type }) => `${name} ${type}`,
       ),
     ).toEqual(['www.a.example CNAME']);
   });
 
   it('clears away first what may not stand beside a CNAME', () => {
-    const changes = recordChanges(
+    const changes = listRecordChanges(
       rowsOf('@ A 198.51.100.24\n@ AAAA 2001:db8::24\nwww A 203.0.113.9\nwww AAAA 2001:db8::9\n'),
     );
     expect(changes.map(({ kind, type }) => `${kind} ${type}`)).toEqual(['remove A', 'remove AAAA', 'add CNAME']);
@@ -324,11 +328,11 @@ describe('what is needed', () => {
         const legal = before.filter(({ name, type }) =>
           type === 'CNAME' ? !before.some((other) => other.name === name && other.type !== 'CNAME') : true,
         );
-        const changes = recordChanges(compareRecords(legal, needs));
+        const changes = listRecordChanges(compareRecords(legal, needs));
         const after = applyChanges(legal, changes);
-        expect(recordChanges(compareRecords(after, needs))).toEqual([]);
+        expect(listRecordChanges(compareRecords(after, needs))).toEqual([]);
         expect(
-          conflicts(
+          findConflicts(
             after.flatMap(({ name, type, ttlSeconds, data }) =>
               data.map((each) => ({ name, type, ttlSeconds, data: each })),
             ),
@@ -344,7 +348,7 @@ describe('what is needed', () => {
   it('says what happens to mail', () => {
     const verdict = (text: string) => {
       const all = sets(text);
-      return mailVerdict('a.example', all, recordChanges(compareRecords(all, needs)));
+      return judgeMailOfZone('a.example', all, listRecordChanges(compareRecords(all, needs)));
     };
     expect(verdict('@ A 1.2.3.4\n@ MX 10 mail\nmail A 1.2.3.5\n')).toEqual({
       endangered: false,
@@ -365,7 +369,7 @@ describe('what is needed', () => {
 });
 
 describe('CAA (RFC 8659)', () => {
-  const sets = (text: string) => recordSets(zoneOf(text, 'example.com'));
+  const sets = (text: string) => groupRecordSets(zoneOf(text, 'example.com'));
   it.each<[string, string, boolean, string]>([
     ['@ CAA 0 issue "ca1.example.net"', 'example.com', false, 'names another (section 4.2)'],
     ['@ CAA 0 issue "ca.test"', 'example.com', true, 'names it'],
@@ -377,7 +381,7 @@ describe('CAA (RFC 8659)', () => {
     ['@ CAA 128 tbs "Unknown"', 'example.com', false, 'an unknown critical property (section 4.5)'],
     ['@ CAA 0 tbs "Unknown"', 'example.com', true, 'an unknown one that is not critical'],
   ])('%s for %s: %s, %s', (text, name, allows) =>
-    expect(caaVerdict(name, sets(`${text}\n@ NS ns.test.\n`), 'ca.test').allows).toBe(allows),
+    expect(judgeCaa(name, sets(`${text}\n@ NS ns.test.\n`), 'ca.test').allows).toBe(allows),
   );
 });
 
@@ -496,7 +500,7 @@ describe('a plan for a change', () => {
   });
 
   it('asks again the more rarely the longer ago the change was', () => {
-    const pauses = [0, 60_000, 600_000, 3_600_000, 864_000_000].map(nextLookAfterMs);
+    const pauses = [0, 60_000, 600_000, 3_600_000, 864_000_000].map(reckonNextLookMs);
     expect(pauses).toEqual([...pauses].sort((a, b) => a - b));
     expect([pauses[0], pauses.at(-1)]).toEqual([30_000, 21_600_000]);
   });

@@ -7,5 +7,5 @@ export * from './name.ts';
 export * from './needed.ts';
 export * from './propagation.ts';
 export * from './record.ts';
-export { ipv4, ipv6, quote, readData, RecordProblem, ttl, type Word } from './recordData.ts';
+export { parseIpv4, parseIpv6, quote, readData, RecordProblem, parseTtl, type Word } from './recordData.ts';
 export * from './zoneFile.ts';

@@ -14,7 +14,7 @@ export interface MailVerdict {
  * Mail follows MX records; without one it goes to the name's own address (RFC 5321 section 5.1). So it
  * moves with the web site in two cases: no MX at all, or an MX that names a host whose address changes.
  */
-export function mailVerdict(
+export function judgeMailOfZone(
   zone: DomainName,
   sets: readonly RecordSet[],
   changes: readonly RecordChange[],

@@ -22,7 +22,7 @@ const MOST_NAME = 253;
 export function checkHostName(text: string): NameCheck {
   const checked = checkLengths(text);
   if (!checked.ok) return checked;
-  for (const label of labelsOf(checked.name)) {
+  for (const label of splitLabels(checked.name)) {
     const strange = /[^a-z0-9-]/.exec(label);
     if (strange) return { ok: false, fault: nameFault('letter', { letter: strange[0] }) };
     if (label.startsWith('-') || label.endsWith('-')) return { ok: false, fault: nameFault('hyphen', { part: label }) };
@@ -36,7 +36,7 @@ export function checkHostName(text: string): NameCheck {
 export function checkRecordName(text: string): NameCheck {
   const checked = checkLengths(text);
   if (!checked.ok) return checked;
-  for (const [index, label] of labelsOf(checked.name).entries()) {
+  for (const [index, label] of splitLabels(checked.name).entries()) {
     if (label === '*' && index === 0) continue;
     const strange = /[^a-z0-9_/-]/.exec(label.replaceAll('\\.', ''));
     if (strange) return { ok: false, fault: nameFault('letter', { letter: strange[0] }) };
@@ -45,18 +45,18 @@ export function checkRecordName(text: string): NameCheck {
 }
 
 /** A dot inside a label is written `\\.` (RFC 1035 section 5.1), as in a mailbox of a SOA record. */
-const labelsOf = (name: string): string[] => name.split(/(?<!\\)\./);
+const splitLabels = (name: string): string[] => name.split(/(?<!\\)\./);
 
-const shortened = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);
+const shortenName = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);
 
 function checkLengths(text: string): NameCheck {
   const name = text.replace(/\.$/, '').toLowerCase();
   if (name === '') return { ok: false, fault: nameFault('empty') };
-  for (const label of labelsOf(name)) {
+  for (const label of splitLabels(name)) {
     if (label === '') return { ok: false, fault: nameFault('label-empty') };
-    if (label.length > MOST_LABEL) return { ok: false, fault: nameFault('label-long', { part: shortened(label) }) };
+    if (label.length > MOST_LABEL) return { ok: false, fault: nameFault('label-long', { part: shortenName(label) }) };
   }
-  if (name.length > MOST_NAME) return { ok: false, fault: nameFault('name-long', { name: shortened(name) }) };
+  if (name.length > MOST_NAME) return { ok: false, fault: nameFault('name-long', { name: shortenName(name) }) };
   return { ok: true, name };
 }
 
@@ -65,13 +65,13 @@ export function isWithin(name: DomainName, zone: DomainName): boolean {
 }
 
 /** How a name is written inside its zone: `@` for the apex, `www` below it. */
-export function relativeName(name: DomainName, zone: DomainName): string {
+export function relativiseName(name: DomainName, zone: DomainName): string {
   if (name === zone) return '@';
   return isWithin(name, zone) ? name.slice(0, -(zone.length + 1)) : `${name}.`;
 }
 
 /** A name as it stands in a zone file or in a record's data, made absolute against the origin. */
-export function absoluteName(text: string, origin: DomainName): DomainName {
+export function resolveName(text: string, origin: DomainName): DomainName {
   if (text === '@') return origin;
   const lower = text.toLowerCase();
   if (lower.endsWith('.')) return lower.slice(0, -1);

@@ -2,10 +2,10 @@
  * What has to stand at the name servers for visitors to reach the host, held against what stands there.
  * Only names and types the site needs are ever proposed to change; everything else is kept as it is.
  */
-import { caaVerdict, readCaa } from './caa.ts';
+import { judgeCaa, readCaa } from './caa.ts';
 import { NEEDED_TYPES, recordNote, recordStep, type RecordNote, type RecordStep } from './messages.ts';
-import { isWithin, relativeName, type DomainName } from './name.ts';
-import { sameData, type RecordSet } from './record.ts';
+import { isWithin, relativiseName, type DomainName } from './name.ts';
+import { isSameData, type RecordSet } from './record.ts';
 
 /** Where the host wants visitors sent. */
 export interface HostTargets {
@@ -52,14 +52,15 @@ export function compareRecords(answered: readonly RecordSet[], needs: Needs): Re
   const find = (name: DomainName, type: string) => answered.find((set) => set.name === name && set.type === type);
   const rows: RecordRow[] = [];
   for (const name of needs.names) {
-    const wanted = wantedAt(name, answered, needs);
+    const wanted = findWantedAt(name, answered, needs);
     // Nobody has said where visitors are to go: then what stands there stays.
     if (!wanted) continue;
     for (const type of ADDRESS_TYPES) {
       const now = find(name, type);
       const data = wanted.data[type] ?? [];
       if (data.length === 0 && !now) continue;
-      const state = data.length === 0 ? 'in-the-way' : !now ? 'missing' : sameData(now.data, data) ? 'right' : 'wrong';
+      const state =
+        data.length === 0 ? 'in-the-way' : !now ? 'missing' : isSameData(now.data, data) ? 'right' : 'wrong';
       rows.push({
         name,
         type,
@@ -78,7 +79,7 @@ export function compareRecords(answered: readonly RecordSet[], needs: Needs): Re
       });
     }
   }
-  rows.push(...caaRows(answered, needs));
+  rows.push(...listCaaRows(answered, needs));
   const shown = new Set(rows.map(({ name, type }) => `${name} ${type}`));
   for (const set of answered) {
     if (shown.has(`${set.name} ${set.type}`) || !isWithin(set.name, needs.zone)) continue;
@@ -105,7 +106,7 @@ interface Wanted {
  * it (RFC 1034 section 3.6.2). Below it a CNAME to the host's name, which lets the host move without
  * asking anyone, unless other data stands there.
  */
-function wantedAt(name: DomainName, answered: readonly RecordSet[], { zone, host }: Needs): Wanted | undefined {
+function findWantedAt(name: DomainName, answered: readonly RecordSet[], { zone, host }: Needs): Wanted | undefined {
   const beside = answered.filter(
     (set) => set.name === name && !(ADDRESS_TYPES as readonly string[]).includes(set.type),
   );
@@ -122,11 +123,11 @@ function wantedAt(name: DomainName, answered: readonly RecordSet[], { zone, host
   return { data: { CNAME: [`${host.edge}.`] }, note: undefined };
 }
 
-function caaRows(answered: readonly RecordSet[], { names, issuer, zone }: Needs): RecordRow[] {
+function listCaaRows(answered: readonly RecordSet[], { names, issuer, zone }: Needs): RecordRow[] {
   if (issuer === undefined) return [];
   const rows = new Map<DomainName, RecordRow>();
   for (const name of names) {
-    const verdict = caaVerdict(name, answered, issuer);
+    const verdict = judgeCaa(name, answered, issuer);
     const at = verdict.decidedAt;
     if (at === undefined || rows.has(at)) continue;
     const set = answered.find((candidate) => candidate.type === 'CAA' && candidate.name === at);
@@ -171,7 +172,7 @@ export interface RecordChange {
 }
 
 /** What to do at the name servers, in an order that is right at every step: what is in the way goes first. */
-export function recordChanges(rows: readonly RecordRow[]): RecordChange[] {
+export function listRecordChanges(rows: readonly RecordRow[]): RecordChange[] {
   const order: Readonly<Record<string, number>> = { 'in-the-way': 0, wrong: 1, missing: 2 };
   return rows
     .filter(({ state }) => state in order)
@@ -202,4 +203,4 @@ export function applyChanges(sets: readonly RecordSet[], changes: readonly Recor
 }
 
 export const stepOf = ({ kind, name, type }: RecordChange, zone: DomainName): RecordStep =>
-  recordStep(kind, { type, at: relativeName(name, zone) });
+  recordStep(kind, { type, at: relativiseName(name, zone) });

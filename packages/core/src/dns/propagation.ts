@@ -4,7 +4,7 @@
  * as long as the zone's negative TTL (RFC 2308 section 5). Resolvers nobody asked are bounded by the
  * largest TTL the old answer was ever handed out with.
  */
-import { sameData } from './record.ts';
+import { isSameData } from './record.ts';
 
 export interface Sighting {
   readonly resolver: string;
@@ -51,7 +51,7 @@ export interface Spread {
 }
 
 /** The negative TTL of a zone: the lesser of its SOA's TTL and MINIMUM field (RFC 2308 section 5). */
-export function negativeTtlSeconds(soaTtlSeconds: number, soaData: string): number {
+export function reckonNegativeTtlSeconds(soaTtlSeconds: number, soaData: string): number {
   const minimum = Number(soaData.trim().split(/\s+/).at(-1));
   return Math.min(soaTtlSeconds, Number.isFinite(minimum) ? minimum : soaTtlSeconds);
 }
@@ -63,7 +63,7 @@ export function reckonSpread(input: {
   readonly sightings: readonly Sighting[];
 }): Spread {
   const { watched, authority, resolvers, sightings } = input;
-  const changes = watched.map((set) => authorityChange(set, authority));
+  const changes = watched.map((set) => judgeAuthorityChange(set, authority));
   const resolverSpreads = resolvers.map((resolver) => spreadAt(resolver, watched, changes, sightings));
   // Of nothing watched nothing is known; "all of it is new" would be true of nothing.
   const isNew = watched.length > 0 && changes.every(({ newSinceMs }) => newSinceMs !== undefined);
@@ -87,8 +87,8 @@ interface AuthorityChange {
 }
 
 /** Between the last old answer and the first new one lies the change; the later of the two is safe to reckon with. */
-function authorityChange(set: WatchedSet, authority: readonly Sighting[]): AuthorityChange {
-  const seen = sightingsOf(set, authority)
+function judgeAuthorityChange(set: WatchedSet, authority: readonly Sighting[]): AuthorityChange {
+  const seen = filterSightings(set, authority)
     .filter(({ kind }) => kind !== 'failed')
     .sort((a, b) => a.atMs - b.atMs);
   const last = seen.at(-1);
@@ -120,7 +120,7 @@ function spreadAt(
   sightings: readonly Sighting[],
 ): ResolverSpread {
   const sets = watched.map((set, index): SetSpread => {
-    const mine = sightingsOf(set, sightings)
+    const mine = filterSightings(set, sightings)
       .filter((sighting) => sighting.resolver === resolver)
       .sort((a, b) => a.atMs - b.atMs);
     const latest = mine.at(-1);
@@ -153,9 +153,9 @@ function spreadAt(
   return { resolver, state, oldUntilMs: until.length > 0 ? Math.max(...until) : undefined, sets };
 }
 
-const sightingsOf = (set: WatchedSet, sightings: readonly Sighting[]): Sighting[] =>
+const filterSightings = (set: WatchedSet, sightings: readonly Sighting[]): Sighting[] =>
   sightings.filter(({ name, type }) => name === set.name && type === set.type);
 
 function isWanted(set: WatchedSet, sighting: Sighting): boolean {
-  return sighting.kind === 'none' ? set.wanted.length === 0 : sameData(sighting.data, set.wanted);
+  return sighting.kind === 'none' ? set.wanted.length === 0 : isSameData(sighting.data, set.wanted);
 }

@@ -21,7 +21,7 @@ export interface RecordSet {
 }
 
 /** Records of one name and type together, in the order of their first record; the TTL is the least of them (RFC 2181 section 5.2). */
-export function recordSets(records: readonly ResourceRecord[]): RecordSet[] {
+export function groupRecordSets(records: readonly ResourceRecord[]): RecordSet[] {
   const sets = new Map<string, { name: string; type: string; ttlSeconds: number; data: string[] }>();
   for (const { name, type, ttlSeconds, data } of records) {
     const key = `${name} ${type}`;
@@ -36,6 +36,6 @@ export function recordSets(records: readonly ResourceRecord[]): RecordSet[] {
   return [...sets.values()];
 }
 
-export function sameData(a: readonly string[], b: readonly string[]): boolean {
+export function isSameData(a: readonly string[], b: readonly string[]): boolean {
   return a.length === b.length && a.every((value) => b.includes(value));
 }

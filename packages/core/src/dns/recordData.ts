@@ -6,7 +6,7 @@
  * RFC 2782 (SRV), RFC 8659 section 4.1 (CAA), RFC 3597 (types without a name).
  */
 import { zoneFault, type ZoneFault } from './messages.ts';
-import { absoluteName, checkRecordName, type DomainName } from './name.ts';
+import { resolveName, checkRecordName, type DomainName } from './name.ts';
 import { MOST_TTL_SECONDS } from './record.ts';
 
 /** One word of a zone file; a quoted one is a character-string even where it is empty. */
@@ -36,88 +36,93 @@ export function readData(type: string, words: readonly Word[], origin: DomainNam
   return words.map(({ text, quoted }) => (quoted ? quote(text) : text)).join(' ');
 }
 
-const name = (word: Word | undefined, origin: DomainName): string => {
+const readName = (word: Word | undefined, origin: DomainName): string => {
   if (!word) throw new RecordProblem(zoneFault('name-missing'));
   if (word.text === '.') return '.';
-  const checked = checkRecordName(absoluteName(word.text, origin));
+  const checked = checkRecordName(resolveName(word.text, origin));
   if (!checked.ok) throw new RecordProblem(zoneFault('no-name', { text: word.text, fault: checked.fault }));
   return `${checked.name}.`;
 };
 
-const number = (word: Word | undefined, most: number, what: CountedValue): string => {
+const readNumber = (word: Word | undefined, most: number, what: CountedValue): string => {
   if (!word || !/^\d{1,10}$/.test(word.text) || Number(word.text) > most) {
     throw new RecordProblem(zoneFault('no-number', { what, most, text: word?.text ?? '' }));
   }
   return String(Number(word.text));
 };
 
-const exactly = (words: readonly Word[], count: number, type: string): void => {
+const requireCount = (words: readonly Word[], count: number, type: string): void => {
   if (words.length !== count) throw new RecordProblem(zoneFault('values-other', { type, count, given: words.length }));
 };
 
-const oneName =
+const createNameReader =
   (type: string): Reader =>
   (words, origin) => {
-    exactly(words, 1, type);
-    return name(words[0], origin);
+    requireCount(words, 1, type);
+    return readName(words[0], origin);
   };
 
 const readers: Readonly<Record<string, Reader>> = {
   A(words) {
-    exactly(words, 1, 'A');
-    const address = ipv4(words[0]?.text ?? '');
+    requireCount(words, 1, 'A');
+    const address = parseIpv4(words[0]?.text ?? '');
     if (address === undefined) throw new RecordProblem(zoneFault('no-ipv4', { text: words[0]?.text ?? '' }));
     return address;
   },
   AAAA(words) {
-    exactly(words, 1, 'AAAA');
-    const address = ipv6(words[0]?.text ?? '');
+    requireCount(words, 1, 'AAAA');
+    const address = parseIpv6(words[0]?.text ?? '');
     if (address === undefined) throw new RecordProblem(zoneFault('no-ipv6', { text: words[0]?.text ?? '' }));
     return address;
   },
-  CNAME: oneName('CNAME'),
-  NS: oneName('NS'),
-  PTR: oneName('PTR'),
-  DNAME: oneName('DNAME'),
+  CNAME: createNameReader('CNAME'),
+  NS: createNameReader('NS'),
+  PTR: createNameReader('PTR'),
+  DNAME: createNameReader('DNAME'),
   MX(words, origin) {
-    exactly(words, 2, 'MX');
-    return `${number(words[0], 65_535, 'preference')} ${name(words[1], origin)}`;
+    requireCount(words, 2, 'MX');
+    return `${readNumber(words[0], 65_535, 'preference')} ${readName(words[1], origin)}`;
   },
   SRV(words, origin) {
-    exactly(words, 4, 'SRV');
-    const numbers = words.slice(0, 3).map((word) => number(word, 65_535, 'service'));
-    return `${numbers.join(' ')} ${name(words[3], origin)}`;
+    requireCount(words, 4, 'SRV');
+    const numbers = words.slice(0, 3).map((word) => readNumber(word, 65_535, 'service'));
+    return `${numbers.join(' ')} ${readName(words[3], origin)}`;
   },
-  TXT: texts,
-  SPF: texts,
+  TXT: quoteTexts,
+  SPF: quoteTexts,
   CAA(words) {
-    exactly(words, 3, 'CAA');
+    requireCount(words, 3, 'CAA');
     const tag = words[1]?.text ?? '';
     if (!/^[a-z0-9]{1,15}$/i.test(tag)) throw new RecordProblem(zoneFault('no-tag', { text: tag }));
-    return `${number(words[0], 255, 'flags')} ${tag.toLowerCase()} ${quote(words[2]?.text ?? '')}`;
+    return `${readNumber(words[0], 255, 'flags')} ${tag.toLowerCase()} ${quote(words[2]?.text ?? '')}`;
   },
   SOA(words, origin) {
-    exactly(words, 7, 'SOA');
+    requireCount(words, 7, 'SOA');
     const [mname, rname, serial, ...times] = words;
     const seconds = times.map((word) => {
-      const value = ttl(word.text);
+      const value = parseTtl(word.text);
       if (value === undefined) throw new RecordProblem(zoneFault('no-time', { text: word.text }));
       return value;
     });
-    return [name(mname, origin), name(rname, origin), number(serial, 2 ** 32 - 1, 'serial'), ...seconds].join(' ');
+    return [
+      readName(mname, origin),
+      readName(rname, origin),
+      readNumber(serial, 2 ** 32 - 1, 'serial'),
+      ...seconds,
+    ].join(' ');
   },
 };
 
-function texts(words: readonly Word[]): string {
+function quoteTexts(words: readonly Word[]): string {
   if (words.length === 0) throw new RecordProblem(zoneFault('txt-empty'));
   for (const { text } of words) {
-    if (octets(text) > 255) throw new RecordProblem(zoneFault('string-long'));
+    if (countOctets(text) > 255) throw new RecordProblem(zoneFault('string-long'));
   }
   return words.map(({ text }) => quote(text)).join(' ');
 }
 
 /** Octets of a text whose `\DDD` stand for one each. */
-const octets = (text: string): number => new TextEncoder().encode(text.replace(/\\(\d{3}|.)/g, 'x')).length;
+const countOctets = (text: string): number => new TextEncoder().encode(text.replace(/\\(\d{3}|.)/g, 'x')).length;
 
 /** In quotes, with what was escaped still escaped (RFC 1035 section 5.1). */
 export function quote(text: string): string {
@@ -125,7 +130,7 @@ export function quote(text: string): string {
 }
 
 /** Seconds, or with the units every name server program takes: 1h30m, 2d. Undefined for anything else or beyond 31 bits. */
-export function ttl(text: string): number | undefined {
+export function parseTtl(text: string): number | undefined {
   if (!/^(\d+[smhdw]?)+$/i.test(text)) return undefined;
   const unit: Readonly<Record<string, number>> = { s: 1, m: 60, h: 3600, d: 86_400, w: 604_800 };
   let seconds = 0;
@@ -135,13 +140,13 @@ export function ttl(text: string): number | undefined {
 }
 
 /** Four decimal numbers and nothing else; the URL parser's octal and hexadecimal forms are no addresses in a zone. */
-export function ipv4(text: string): string | undefined {
+export function parseIpv4(text: string): string | undefined {
   const parts = /^(\d{1,3})\.(\d{1,3})\.(\d{1,3})\.(\d{1,3})$/.exec(text)?.slice(1).map(Number);
   return parts?.every((part) => part <= 255) ? parts.join('.') : undefined;
 }
 
 /** Written as RFC 5952 has it, by the URL standard's own serialiser (section 3.5). */
-export function ipv6(text: string): string | undefined {
+export function parseIpv6(text: string): string | undefined {
   if (!/^[0-9a-f:.]+$/i.test(text)) return undefined;
   const url = `http://[${text}]/`;
   return URL.canParse(url) ? new URL(url).hostname.slice(1, -1) : undefined;

@@ -2,10 +2,10 @@
  * Zone files in and out, in the master file format of RFC 1035 section 5, with $TTL of RFC 2308
  * section 4. $INCLUDE would read other files and $GENERATE is one program's own; both are refused.
  */
-import { absoluteName, checkRecordName, isWithin, relativeName, type DomainName } from './name.ts';
+import { resolveName, checkRecordName, isWithin, relativiseName, type DomainName } from './name.ts';
 import type { ResourceRecord } from './record.ts';
 import { zoneFault, type ZoneFault } from './messages.ts';
-import { readData, RecordProblem, ttl, type Word } from './recordData.ts';
+import { readData, RecordProblem, parseTtl, type Word } from './recordData.ts';
 
 export interface ZoneProblem {
   /** From 1. */
@@ -38,14 +38,14 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
   let defaultTtl: number | undefined;
   let lastTtl: number | undefined;
 
-  for (const line of lines(text, problems)) {
+  for (const line of readLogicalLines(text, problems)) {
     try {
       const directive = line.words[0]?.text.toUpperCase();
       if (!line.indented && directive?.startsWith('$') === true && line.words[0]?.quoted === false) {
         const value = line.words[1]?.text ?? '';
-        if (directive === '$ORIGIN') origin = nameAt(value, origin);
+        if (directive === '$ORIGIN') origin = resolveNameAt(value, origin);
         else if (directive === '$TTL') {
-          defaultTtl = ttl(value);
+          defaultTtl = parseTtl(value);
           if (defaultTtl === undefined) throw new RecordProblem(zoneFault('no-ttl', { text: value }));
         } else
           throw new RecordProblem(
@@ -54,14 +54,14 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
         continue;
       }
       const words = [...line.words];
-      if (!line.indented) owner = nameAt(words.shift()?.text ?? '', origin);
+      if (!line.indented) owner = resolveNameAt(words.shift()?.text ?? '', origin);
       if (owner === undefined) throw new RecordProblem(zoneFault('first-without-name'));
       let recordTtl: number | undefined;
       // TTL and class stand in either order (RFC 1035 section 5.1).
       for (let n = 0; n < 2; n += 1) {
         const word = words[0]?.text.toUpperCase() ?? '';
-        if (recordTtl === undefined && ttl(word) !== undefined && words.length > 1)
-          recordTtl = ttl(words.shift()?.text ?? '');
+        if (recordTtl === undefined && parseTtl(word) !== undefined && words.length > 1)
+          recordTtl = parseTtl(words.shift()?.text ?? '');
         else if (word === 'IN') words.shift();
         else if (word === 'CH' || word === 'HS' || word === 'CS')
           throw new RecordProblem(zoneFault('class-other', { class: word }));
@@ -82,21 +82,21 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
       problems.push({ line: line.number, reason: error.fault });
     }
   }
-  problems.push(...conflicts(records).map(({ record, reason }) => ({ line: lineOf.get(record) ?? 0, reason })));
+  problems.push(...findConflicts(records).map(({ record, reason }) => ({ line: lineOf.get(record) ?? 0, reason })));
   if (records.length === 0 && problems.length === 0) problems.push({ line: 1, reason: zoneFault('no-record') });
   if (problems.length > 0)
     return { ok: false, problems: problems.sort((a, b) => a.line - b.line).slice(0, MOST_PROBLEMS) };
-  return { ok: true, origin: zone, records: unique(records) };
+  return { ok: true, origin: zone, records: dropRepeated(records) };
 }
 
-function nameAt(text: string, origin: DomainName): DomainName {
-  const checked = checkRecordName(absoluteName(text, origin));
+function resolveNameAt(text: string, origin: DomainName): DomainName {
+  const checked = checkRecordName(resolveName(text, origin));
   if (!checked.ok) throw new RecordProblem(zoneFault('no-name', { text, fault: checked.fault }));
   return checked.name;
 }
 
 /** What RFC 1034 section 3.6.2 and RFC 2181 section 10.1 forbid: another record beside a CNAME, and so one at the apex. */
-export function conflicts(records: readonly ResourceRecord[]): { record: ResourceRecord; reason: ZoneFault }[] {
+export function findConflicts(records: readonly ResourceRecord[]): { record: ResourceRecord; reason: ZoneFault }[] {
   const cnames = new Map<string, ResourceRecord>();
   for (const record of records)
     if (record.type === 'CNAME' && !cnames.has(record.name)) cnames.set(record.name, record);
@@ -119,7 +119,7 @@ export function conflicts(records: readonly ResourceRecord[]): { record: Resourc
   return out;
 }
 
-function unique(records: readonly ResourceRecord[]): ResourceRecord[] {
+function dropRepeated(records: readonly ResourceRecord[]): ResourceRecord[] {
   const seen = new Set<string>();
   return records.filter(({ name, type, data }) => {
     const key = `${name} ${type} ${data}`;
@@ -130,7 +130,7 @@ function unique(records: readonly ResourceRecord[]): ResourceRecord[] {
 }
 
 /** Logical lines: comments gone, parentheses joined, quotes and escapes understood. */
-function* lines(text: string, problems: ZoneProblem[]): Generator<Line> {
+function* readLogicalLines(text: string, problems: ZoneProblem[]): Generator<Line> {
   let words: Word[] = [];
   let started = 1;
   let indented = false;
@@ -201,10 +201,10 @@ export function writeZone(zone: DomainName, records: readonly ResourceRecord[]):
   const order = [...records].sort(
     (a, b) => first(a) - first(b) || compare(sortKey(a.name), sortKey(b.name)) || compare(a.type, b.type),
   );
-  const width = Math.max(8, ...order.map(({ name }) => relativeName(name, zone).length)) + 1;
+  const width = Math.max(8, ...order.map(({ name }) => relativiseName(name, zone).length)) + 1;
   const rows = order.map(
     ({ name, type, ttlSeconds, data }) =>
-      `${relativeName(name, zone).padEnd(width)}${ttlSeconds === common ? '' : `${ttlSeconds} `}IN ${type.padEnd(5)} ${data}`,
+      `${relativiseName(name, zone).padEnd(width)}${ttlSeconds === common ? '' : `${ttlSeconds} `}IN ${type.padEnd(5)} ${data}`,
   );
   return `$ORIGIN ${zone}.\n$TTL ${common}\n${rows.join('\n')}\n`;
 }

@@ -4,20 +4,20 @@
  */
 import { describe, expect, it } from 'vitest';
 import {
-  caaVerdict,
+  judgeCaa,
   checkHostName,
   checkRecordName,
-  conflicts,
-  ipv6,
-  mailVerdict,
-  nextLookAfterMs,
+  findConflicts,
+  parseIpv6,
+  judgeMailOfZone,
+  reckonNextLookMs,
   planChange,
   quote,
   readCaa,
   readZone,
-  recordSets,
-  relativeName,
-  ttl,
+  groupRecordSets,
+  relativiseName,
+  parseTtl,
   writeZone,
   type RecordChange,
   type ResourceRecord,
@@ -195,7 +195,7 @@ describe('a zone file', () => {
 describe('records', () => {
   it('of one name and type are one set, with the least TTL and each datum once', () => {
     expect(
-      recordSets([
+      groupRecordSets([
         record('b', 'A', '1', 60),
         record('b', 'A', '2', 30),
         record('b', 'A', '1', 90),
@@ -207,10 +207,10 @@ describe('records', () => {
     ]);
   });
   it('conflict only with a CNAME that says something else', () => {
-    expect(conflicts([record('b', 'CNAME', 'c.'), record('b', 'CNAME', 'c.'), record('d', 'A', '1')])).toEqual([]);
-    expect(conflicts([record('b', 'A', '1'), record('b', 'CNAME', 'c.')]).map(({ reason }) => reason.code)).toEqual([
-      'zone-fault.beside-cname',
-    ]);
+    expect(findConflicts([record('b', 'CNAME', 'c.'), record('b', 'CNAME', 'c.'), record('d', 'A', '1')])).toEqual([]);
+    expect(findConflicts([record('b', 'A', '1'), record('b', 'CNAME', 'c.')]).map(({ reason }) => reason.code)).toEqual(
+      ['zone-fault.beside-cname'],
+    );
   });
   it.each<[string, number | undefined]>([
     ['2147483647', 2_147_483_647],
@@ -219,14 +219,14 @@ describe('records', () => {
     ['60x', undefined],
     ['x60', undefined],
     ['', undefined],
-  ])('live for %s: %s', (text, seconds) => expect(ttl(text)).toBe(seconds));
+  ])('live for %s: %s', (text, seconds) => expect(parseTtl(text)).toBe(seconds));
   it.each([
     ['2001:DB8:0:0:0:0:0:1', '2001:db8::1'],
     ['::ffff:192.0.2.1', '::ffff:c000:201'],
     ['::1]/x[', undefined],
     ['g::1', undefined],
     ['%::1', undefined],
-  ])('IPv6 %s is written %s (RFC 5952)', (text, expected) => expect(ipv6(text)).toBe(expected));
+  ])('IPv6 %s is written %s (RFC 5952)', (text, expected) => expect(parseIpv6(text)).toBe(expected));
   it('keep an escaped quote escaped, and no more', () => expect(quote('a"b\\"c')).toBe('"a\\"b\\"c"'));
 });
 
@@ -259,7 +259,7 @@ describe('names', () => {
     ]);
   });
   it('are written in full outside of their zone', () => {
-    expect([relativeName('b.other', ZONE), relativeName(ZONE, ZONE), relativeName('b.a.example', ZONE)]).toEqual([
+    expect([relativiseName('b.other', ZONE), relativiseName(ZONE, ZONE), relativiseName('b.a.example', ZONE)]).toEqual([
       'b.other.',
       '@',
       'b',
@@ -269,7 +269,7 @@ describe('names', () => {
 
 describe('CAA', () => {
   const verdict = (data: readonly string[], at = ZONE) => {
-    const { allows, decidedAt, why } = caaVerdict(
+    const { allows, decidedAt, why } = judgeCaa(
       'www.a.example',
       [{ name: at, type: 'CAA', ttlSeconds: 60, data }],
       'ca.test',
@@ -305,11 +305,11 @@ describe('mail', () => {
   const mx = (...data: string[]) => ({ name: ZONE, type: 'MX', ttlSeconds: 60, data });
   const a = (name: string) => ({ name, type: 'A', ttlSeconds: 60, data: ['192.0.2.1'] });
   const change = (name: string, type = 'A') => ({ name, type }) as unknown as RecordChange;
-  const verdict = (...of: Parameters<typeof mailVerdict> extends [string, infer S, infer C] ? [S, C] : never) => {
-    const { endangered, message } = mailVerdict(ZONE, ...of);
+  const verdict = (...of: Parameters<typeof judgeMailOfZone> extends [string, infer S, infer C] ? [S, C] : never) => {
+    const { endangered, message } = judgeMailOfZone(ZONE, ...of);
     return `${endangered} ${message.code.replace('mail.', '')} ${said(message)}`;
   };
-  it.each<[string, Parameters<typeof mailVerdict>[1], Parameters<typeof mailVerdict>[2], string]>([
+  it.each<[string, Parameters<typeof judgeMailOfZone>[1], Parameters<typeof judgeMailOfZone>[2], string]>([
     ['without MX, to the address that changes', [a(ZONE)], [change(ZONE)], 'false goes-to-address a.example'],
     ['without MX, the address stays', [a(ZONE)], [change('b.a.example')], 'false no-mx a.example'],
     ['without MX and address', [a('b.a.example')], [change(ZONE)], 'false no-mx a.example'],
@@ -379,5 +379,5 @@ describe('a plan for a change', () => {
     [120_004, 30_001],
     [86_400_000, 21_600_000],
     [80_000_000, 20_000_000],
-  ])('after %d ms it is looked again in %d', (since, expected) => expect(nextLookAfterMs(since)).toBe(expected));
+  ])('after %d ms it is looked again in %d', (since, expected) => expect(reckonNextLookMs(since)).toBe(expected));
 });

@@ -1,22 +1,22 @@
 /** Names near one that is taken, made from its own words and the site's. */
-import { slug } from '../address/index.ts';
+import { makeSlug } from '../address/index.ts';
 
 /** Words that are ordinary before or after a name; common practice, no source. */
 const BEFORE = ['the', 'visit', 'at'] as const;
 const AFTER = ['online', 'site', 'live'] as const;
 
 /** Letters without their marks, which is how many people type a name anyway. */
-const plain = (word: string): string =>
+const foldWord = (word: string): string =>
   word
     .normalize('NFKD')
     .replace(/[^a-z0-9-]/g, '')
     .replace(/^-+|-+$/g, '');
 
 /** The part before the ending, best first, without the name itself and without doubles. `word` as it reads, not in Punycode. */
-export function alternativeWords(word: string, siteWords: readonly string[], most = 12): string[] {
-  const base = plain(word.replace(/^www-?/, ''));
+export function proposeAlternativeWords(word: string, siteWords: readonly string[], most = 12): string[] {
+  const base = foldWord(word.replace(/^www-?/, ''));
   const siteWordsBeside = siteWords.filter((site) => site.length >= 3 && !base.includes(site) && !site.includes(base));
-  const whole = slug(siteWords.slice(0, 2).join(' ')).replace(/-/g, '');
+  const whole = makeSlug(siteWords.slice(0, 2).join(' ')).replace(/-/g, '');
   if (base === '')
     return [...new Set([whole, ...siteWords])].filter((each) => /^[a-z0-9-]{3,40}$/.test(each)).slice(0, most);
   const candidates = [
@@ -47,9 +47,9 @@ const COMMON = new Set(
 );
 
 /** The words a site is about, most frequent first, from its titles; those of its own name come first. */
-export function wordsOfSite(name: string, titles: readonly string[], most = 8): string[] {
+export function findWordsOfSite(name: string, titles: readonly string[], most = 8): string[] {
   const wordsOf = (text: string) =>
-    slug(text)
+    makeSlug(text)
       .split('-')
       .filter((word) => word.length >= 3 && !COMMON.has(word) && !/^\d+$/.test(word));
   const counts = new Map<string, number>();

@@ -22,7 +22,7 @@ export interface NameCost {
 export const COST_YEARS = [1, 2, 5] as const;
 
 /** Halves of a cent are rounded up, in the registrar's favour, so that no promise is too low. */
-export function costOver(price: NamePrice, years: number, withPrivacy: boolean): NameCost {
+export function reckonCost(price: NamePrice, years: number, withPrivacy: boolean): NameCost {
   const name = price.firstYearCents + (years - 1) * price.renewalCents;
   const discount = Math.floor((name * price.longTermPercent * (years - 1)) / 100);
   const privacyCents = withPrivacy ? years * price.privacyCents : 0;

@@ -3,7 +3,15 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import psl from 'psl';
 import { describe, expect, it } from 'vitest';
-import { alternativeWords, costOver, nameParts, nameScore, readTypedName, scoreName, wordsOfSite } from './index.ts';
+import {
+  proposeAlternativeWords,
+  reckonCost,
+  splitName,
+  nameScore,
+  readTypedName,
+  scoreName,
+  findWordsOfSite,
+} from './index.ts';
 
 const data = (file: string) => readFileSync(new URL(`../../testdata/${file}`, import.meta.url), 'utf8');
 
@@ -89,7 +97,7 @@ describe('what is registered', () => {
       const typed = readTypedName(input);
       if (!typed.ok) continue;
       checked += 1;
-      const ours = nameParts(typed.name).registrable ?? null;
+      const ours = splitName(typed.name).registrable ?? null;
       const wanted = expected == null ? null : (readTypedName(expected) as { name: string }).name;
       if (ours !== wanted) differing.push(`${input}: ${ours}, ${wanted}, ${psl.get(typed.name)}`);
     }
@@ -98,12 +106,12 @@ describe('what is registered', () => {
   });
 
   it('takes endings a registrar sells for endings', () => {
-    expect(nameParts('www.moor.science.example', ['example', 'science.example'])).toEqual({
+    expect(splitName('www.moor.science.example', ['example', 'science.example'])).toEqual({
       registrable: 'moor.science.example',
       ending: 'science.example',
       word: 'moor',
     });
-    expect(nameParts('science.example', ['science.example']).registrable).toBeUndefined();
+    expect(splitName('science.example', ['science.example']).registrable).toBeUndefined();
   });
 });
 
@@ -150,7 +158,7 @@ describe('a score', () => {
 
 describe('alternatives', () => {
   it('are made of the name’s and the site’s words, never the name itself, never twice', () => {
-    const words = alternativeWords('lantern-moor', ['lanternmoor', 'observatory', 'sky']);
+    const words = proposeAlternativeWords('lantern-moor', ['lanternmoor', 'observatory', 'sky']);
     expect(words).toContain('lanternmoor');
     expect(words).toContain('lantern-moorsky');
     expect(new Set(words).size).toBe(words.length);
@@ -158,14 +166,14 @@ describe('alternatives', () => {
   });
 
   it('of an international name are what people type who lack its letters, never its Punycode', () => {
-    expect(alternativeWords('b\u00fccherturm', ['moor'])[0]).toBe('bucherturm');
-    expect(alternativeWords('\u4ED6\u4EEC', ['moor', 'sky'])).toEqual(['moorsky', 'moor', 'sky']);
-    expect(alternativeWords('b\u00fccherturm', ['moor']).some((each) => each.includes('xn--'))).toBe(false);
+    expect(proposeAlternativeWords('b\u00fccherturm', ['moor'])[0]).toBe('bucherturm');
+    expect(proposeAlternativeWords('\u4ED6\u4EEC', ['moor', 'sky'])).toEqual(['moorsky', 'moor', 'sky']);
+    expect(proposeAlternativeWords('b\u00fccherturm', ['moor']).some((each) => each.includes('xn--'))).toBe(false);
   });
 
   it('take the site’s words from its titles, its name’s first', () => {
     expect(
-      wordsOfSite('Lanternmoor Observatory', ['The Moon', 'Moon and planets', 'Opening times', 'Planets tonight']),
+      findWordsOfSite('Lanternmoor Observatory', ['The Moon', 'Moon and planets', 'Opening times', 'Planets tonight']),
     ).toEqual(['lanternmoor', 'observatory', 'moon', 'planets']);
   });
 });
@@ -174,7 +182,7 @@ describe('costs', () => {
   const price = { currency: 'USD', firstYearCents: 1000, renewalCents: 1500, privacyCents: 300, longTermPercent: 2 };
 
   it('add up over the years', () => {
-    expect(costOver(price, 1, false)).toEqual({
+    expect(reckonCost(price, 1, false)).toEqual({
       years: 1,
       totalCents: 1000,
       perYearCents: 1000,
@@ -182,7 +190,7 @@ describe('costs', () => {
       privacyCents: 0,
     });
     // 1000 + 1500 less 2 % of it for the second year, and two years of privacy.
-    expect(costOver(price, 2, true)).toEqual({
+    expect(reckonCost(price, 2, true)).toEqual({
       years: 2,
       totalCents: 2500 - 50 + 600,
       perYearCents: 1525,
@@ -199,7 +207,7 @@ describe('costs', () => {
         fc.integer({ min: 1, max: 10 }),
         fc.boolean(),
         (first, renewal, years, privacy) => {
-          const cost = costOver({ ...price, firstYearCents: first, renewalCents: renewal }, years, privacy);
+          const cost = reckonCost({ ...price, firstYearCents: first, renewalCents: renewal }, years, privacy);
           expect(Number.isInteger(cost.totalCents)).toBe(true);
           expect(cost.perYearCents * years).toBeGreaterThanOrEqual(cost.totalCents);
         },

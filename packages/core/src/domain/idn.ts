@@ -36,7 +36,7 @@ export function readTypedName(text: string): TypedName {
   if (/\p{Extended_Pictographic}/u.test(bare)) return { ok: false, reason: nameFault('pictures') };
   const mixed = bare
     .split('.')
-    .map((label) => scriptsOf(toUnicode(label, RULES).domain))
+    .map((label) => listScripts(toUnicode(label, RULES).domain))
     .find((scripts) => isMixed(scripts));
   if (mixed)
     return {
@@ -55,11 +55,11 @@ export function readTypedName(text: string): TypedName {
   if (!checked.ok) return { ok: false, reason: checked.fault };
   const last = checked.name.split('.').at(-1) ?? '';
   if (NOWHERE.has(last)) return { ok: false, reason: nameFault('nowhere', { ending: last }) };
-  return { ok: true, name: checked.name, unicode: readableName(checked.name) };
+  return { ok: true, name: checked.name, unicode: formatReadableName(checked.name) };
 }
 
 /** The form to show; a name that does not read back is shown as it is. */
-export function readableName(name: DomainName): string {
+export function formatReadableName(name: DomainName): string {
   const { domain, error } = toUnicode(name, RULES);
   return error ? name : domain;
 }
@@ -81,7 +81,7 @@ const SCRIPTS = [
 ] as const;
 const PATTERNS = SCRIPTS.map((script) => [script, new RegExp(`\\p{Script=${script}}`, 'u')] as const);
 
-function scriptsOf(label: string): string[] {
+function listScripts(label: string): string[] {
   return PATTERNS.filter(([, pattern]) => pattern.test(label)).map(([script]) => script);
 }
 

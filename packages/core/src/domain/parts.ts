@@ -11,7 +11,7 @@ export interface NameParts {
 }
 
 /** `sold`: endings under which a registrar sells names though the list does not have them, as a stand-in does. */
-export function nameParts(name: DomainName, sold: readonly string[] = []): NameParts {
+export function splitName(name: DomainName, sold: readonly string[] = []): NameParts {
   const suffix = sold.filter((each) => name.endsWith(`.${each}`)).sort((a, b) => b.length - a.length)[0];
   if (suffix !== undefined) {
     const word =

@@ -3,7 +3,7 @@
  * project's own; syllables are those of the package that counts them. Scripts: UTS 39, section 5.2.
  */
 import { describe, expect, it } from 'vitest';
-import { alternativeWords, costOver, nameParts, readTypedName, scoreName, wordsOfSite } from './index.ts';
+import { proposeAlternativeWords, reckonCost, splitName, readTypedName, scoreName, findWordsOfSite } from './index.ts';
 
 describe('a name', () => {
   it.each<[string, string[], string, string]>([
@@ -106,15 +106,26 @@ describe('names near one', () => {
     ['m'.repeat(38), [], undefined, [`at${'m'.repeat(38)}`]],
     ['m'.repeat(37), [], undefined, [`the${'m'.repeat(37)}`, `at${'m'.repeat(37)}`]],
   ])('%s, of a site about %j', (word, about, most, expected) => {
-    expect(alternativeWords(word, about, ...(most === undefined ? [] : [most]))).toEqual(expected);
+    expect(proposeAlternativeWords(word, about, ...(most === undefined ? [] : [most]))).toEqual(expected);
   });
 
   it('words of a site are those of its name, then those that stand in more than one title', () => {
     expect(
-      wordsOfSite('The Lantern Moor 2016', ['Visit the dome', 'The dome by night', 'Night sky', 'Sky', 'dome dome']),
+      findWordsOfSite('The Lantern Moor 2016', [
+        'Visit the dome',
+        'The dome by night',
+        'Night sky',
+        'Sky',
+        'dome dome',
+      ]),
     ).toEqual(['lantern', 'moor', 'dome', 'night', 'sky']);
-    expect(wordsOfSite('a b', ['cc dd'])).toEqual([]);
-    expect(wordsOfSite('one1 two2 three', ['four five', 'four five'], 4)).toEqual(['one1', 'two2', 'three', 'five']);
+    expect(findWordsOfSite('a b', ['cc dd'])).toEqual([]);
+    expect(findWordsOfSite('one1 two2 three', ['four five', 'four five'], 4)).toEqual([
+      'one1',
+      'two2',
+      'three',
+      'five',
+    ]);
   });
 });
 
@@ -159,13 +170,19 @@ describe('what a name costs', () => {
     [2, true, 1888, 944, 1305, 200],
     [5, false, 5108, 1022, 1205, 0],
   ])('over %d years, privately: %s', (years, isPrivate, totalCents, perYearCents, renewalCents, privacyCents) => {
-    expect(costOver(price, years, isPrivate)).toEqual({ years, totalCents, perYearCents, renewalCents, privacyCents });
+    expect(reckonCost(price, years, isPrivate)).toEqual({
+      years,
+      totalCents,
+      perYearCents,
+      renewalCents,
+      privacyCents,
+    });
   });
 
   it('of a name under an ending that is sold inside another the longer one counts', () => {
     const sold = ['example', 'science.example'];
-    expect(nameParts('a.b.example', sold)).toEqual({ registrable: 'b.example', ending: 'example', word: 'b' });
-    expect(nameParts('example', sold)).toEqual({ registrable: undefined, ending: 'example', word: 'example' });
-    expect(nameParts('x.science.example', ['science.example', 'example']).ending).toBe('science.example');
+    expect(splitName('a.b.example', sold)).toEqual({ registrable: 'b.example', ending: 'example', word: 'b' });
+    expect(splitName('example', sold)).toEqual({ registrable: undefined, ending: 'example', word: 'example' });
+    expect(splitName('x.science.example', ['science.example', 'example']).ending).toBe('science.example');
   });
 });

@@ -20,25 +20,25 @@ export interface NameScore {
 /** `word`: the part before the ending, as it reads; `ending`: the public suffix. `siteWords`: what the site is called and about, most telling first, lower case. */
 export function scoreName(word: string, siteWords: readonly string[], ending = ''): NameScore {
   const reasons = [
-    ...length(word),
-    ...sound(word),
-    ...marks(word),
-    ...meaning(word, siteWords),
+    ...judgeLength(word),
+    ...judgeSound(word),
+    ...judgeMarks(word),
+    ...judgeMeaning(word, siteWords),
     ...lookAlikes(word),
-    ...suffix(ending),
+    ...judgeSuffix(ending),
   ];
   const points = reasons.reduce((sum, reason) => sum + reason.points, 70);
   return { points: Math.max(0, Math.min(100, points)), reasons };
 }
 
-function length(word: string): ScoreReason[] {
+function judgeLength(word: string): ScoreReason[] {
   const letters = [...word].length;
   if (letters <= 10) return [{ points: 10, message: nameScore('short', { letters }) }];
   if (letters <= 15) return [{ points: 0, message: nameScore('middle-length', { letters }) }];
   return [{ points: -Math.min(25, (letters - 15) * 3), message: nameScore('long', { letters }) }];
 }
 
-function sound(word: string): ScoreReason[] {
+function judgeSound(word: string): ScoreReason[] {
   const parts = word.split('-');
   if (!/^[a-z-]+$/.test(word)) return [];
   const syllables = parts.reduce((sum, part) => sum + syllable(part), 0);
@@ -53,7 +53,7 @@ function sound(word: string): ScoreReason[] {
   return out;
 }
 
-function marks(word: string): ScoreReason[] {
+function judgeMarks(word: string): ScoreReason[] {
   const out: ScoreReason[] = [];
   const hyphens = word.split('-').length - 1;
   if (hyphens > 0) out.push({ points: -6 * hyphens, message: nameScore('hyphens', { count: hyphens }) });
@@ -61,14 +61,14 @@ function marks(word: string): ScoreReason[] {
   return out;
 }
 
-function meaning(word: string, siteWords: readonly string[]): ScoreReason[] {
+function judgeMeaning(word: string, siteWords: readonly string[]): ScoreReason[] {
   const found = siteWords.filter((site) => site.length >= 4 && word.includes(site));
   if (found.length === 0) return siteWords.length === 0 ? [] : [{ points: -6, message: nameScore('says-nothing') }];
   return [{ points: Math.min(12, 6 * found.length), message: nameScore('says-what', { words: found.slice(0, 3) }) }];
 }
 
 /** An ending of two parts is said and typed with every visit; where it says something itself, it costs less. */
-function suffix(ending: string): ScoreReason[] {
+function judgeSuffix(ending: string): ScoreReason[] {
   const parts = ending.split('.').length;
   if (ending === '' || parts === 1) return [];
   return [{ points: -3 * (parts - 1), message: nameScore('long-ending', { parts, ending }) }];

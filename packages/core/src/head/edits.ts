@@ -1,26 +1,26 @@
 /** A page's planned lines as edits of its source: what stands there is changed in its place, what is missing is added. */
 import {
-  attribute,
-  attributeEdits,
-  elements,
+  readAttribute,
+  editAttributes,
+  walkElements,
   escapeAttribute,
-  firstElement,
-  headEnd,
-  headOpening,
-  headStart,
+  findFirstElement,
+  findHeadEnd,
+  findHeadOpening,
+  findHeadStart,
   isHtml,
-  titleEdit,
+  editTitle,
   type Edit,
   type Element,
   type PageDocument,
 } from '../html/index.ts';
 import type { PlannedLine } from './effective.ts';
-import { scriptText } from './jsonLd.ts';
-import { isProperty, lineOf, type LineName } from './lines.ts';
+import { escapeScriptText } from './jsonLd.ts';
+import { isProperty, readLine, type LineName } from './lines.ts';
 
-export function headEdits(document: PageDocument, plan: readonly PlannedLine[]): Edit[] {
+export function editHead(document: PageDocument, plan: readonly PlannedLine[]): Edit[] {
   if (plan.length === 0) return [];
-  const ownLinesThere = ownElements(document, new Set(plan.map(({ name }) => name)));
+  const ownLinesThere = findOwnElements(document, new Set(plan.map(({ name }) => name)));
   const edits: Edit[] = [];
   const added: string[] = [];
   const last: string[] = [];
@@ -29,16 +29,18 @@ export function headEdits(document: PageDocument, plan: readonly PlannedLine[]):
   for (const line of plan) {
     const { name, text } = line;
     if (name === 'title') {
-      if (text !== false) edits.push(titleEdit(document, text));
+      if (text !== false) edits.push(editTitle(document, text));
       continue;
     }
     if (name === 'language') {
-      if (text !== false) edits.push(...languageEdits(document, text));
+      if (text !== false) edits.push(...editLanguage(document, text));
       continue;
     }
     if (name.startsWith('json:')) {
       if (text !== false)
-        last.push(`<script type="application/ld+json">\n${scriptText(text, document.source.encoding)}\n</script>`);
+        last.push(
+          `<script type="application/ld+json">\n${escapeScriptText(text, document.source.encoding)}\n</script>`,
+        );
       continue;
     }
     if (name === 'code:head') {
@@ -46,35 +48,35 @@ export function headEdits(document: PageDocument, plan: readonly PlannedLine[]):
       continue;
     }
     if (name === 'code:end') {
-      if (text !== false) edits.push(bodyEndEdit(document, text.trim()));
+      if (text !== false) edits.push(editBodyEnd(document, text.trim()));
       continue;
     }
     const [first, ...others] = replaced.has(name) ? [] : (ownLinesThere.get(name) ?? []);
     replaced.add(name);
     for (const element of text === false && first ? [first, ...others] : others)
-      edits.push(...removal(document, element));
+      edits.push(...editRemoval(document, element));
     if (text === false) continue;
     // Links may have to say more than their address, and icons come several to a name.
     if (first && line.attributes === undefined)
-      edits.push(...attributeEdits(first, { [name.startsWith('meta:') ? 'content' : 'href']: text }));
+      edits.push(...editAttributes(first, { [name.startsWith('meta:') ? 'content' : 'href']: text }));
     else {
-      if (first) edits.push(...removal(document, first));
-      added.push(element(line, text, slash));
+      if (first) edits.push(...editRemoval(document, first));
+      added.push(writeElement(line, text, slash));
     }
   }
-  const at = headLinesEnd(document);
-  const newline = lineBreakOf(document);
+  const at = findHeadLinesEnd(document);
+  const newline = findLineBreak(document);
   if (added.length > 0)
     edits.push({ start: at, end: at, text: added.map((each) => newline + indentAt(document, at) + each).join('') });
-  const end = headEnd(document);
+  const end = findHeadEnd(document);
   if (last.length > 0) edits.push({ start: end, end, text: last.map((each) => each + newline).join('') });
   return edits;
 }
 
-function ownElements({ root }: PageDocument, names: ReadonlySet<LineName>): Map<LineName, Element[]> {
+function findOwnElements({ root }: PageDocument, names: ReadonlySet<LineName>): Map<LineName, Element[]> {
   const out = new Map<LineName, Element[]>();
-  for (const element of elements(root)) {
-    const line = lineOf(element);
+  for (const element of walkElements(root)) {
+    const line = readLine(element);
     if (!line || !names.has(line.name) || !element.sourceCodeLocation) continue;
     const known = out.get(line.name);
     if (known) known.push(element);
@@ -83,7 +85,7 @@ function ownElements({ root }: PageDocument, names: ReadonlySet<LineName>): Map<
   return out;
 }
 
-function element({ name, attributes }: PlannedLine, text: string, slash: string): string {
+function writeElement({ name, attributes }: PlannedLine, text: string, slash: string): string {
   const value = escapeAttribute(text);
   if (name.startsWith('meta:')) {
     const key = name.slice('meta:'.length);
@@ -97,7 +99,7 @@ function element({ name, attributes }: PlannedLine, text: string, slash: string)
 }
 
 /** The element with the white space before it, where it has a line of its own. */
-function removal({ source: { text } }: PageDocument, { sourceCodeLocation: location }: Element): Edit[] {
+function editRemoval({ source: { text } }: PageDocument, { sourceCodeLocation: location }: Element): Edit[] {
   if (!location) return [];
   let start = location.startOffset;
   while (text[start - 1] === ' ' || text[start - 1] === '\t') start -= 1;
@@ -106,40 +108,40 @@ function removal({ source: { text } }: PageDocument, { sourceCodeLocation: locat
   return [{ start, end: location.endOffset, text: '' }];
 }
 
-function languageEdits(document: PageDocument, tag: string): Edit[] {
-  const html = firstElement(document, 'html');
+function editLanguage(document: PageDocument, tag: string): Edit[] {
+  const html = findFirstElement(document, 'html');
   if (html?.sourceCodeLocation?.startTag)
-    return attributeEdits(
+    return editAttributes(
       html,
-      attribute(html, 'xml:lang') === undefined ? { lang: tag } : { lang: tag, 'xml:lang': tag },
+      readAttribute(html, 'xml:lang') === undefined ? { lang: tag } : { lang: tag, 'xml:lang': tag },
     );
-  const at = headOpening(document);
+  const at = findHeadOpening(document);
   return [{ start: at, end: at, text: `<html lang="${escapeAttribute(tag)}">` }];
 }
 
 /** Behind the title, where people look for such lines; where there is none, behind the character set. */
-function headLinesEnd(document: PageDocument): number {
-  const head = firstElement(document, 'head');
-  for (const element of elements(document.root)) {
+function findHeadLinesEnd(document: PageDocument): number {
+  const head = findFirstElement(document, 'head');
+  for (const element of walkElements(document.root)) {
     if (element.tagName === 'title' && isHtml(element)) {
       const location = element.sourceCodeLocation;
-      return location?.endTag && element.parentNode === head ? location.endOffset : headStart(document);
+      return location?.endTag && element.parentNode === head ? location.endOffset : findHeadStart(document);
     }
   }
-  return headStart(document);
+  return findHeadStart(document);
 }
 
 /** Before the end of the body, else at the end of the page. */
-function bodyEndEdit(document: PageDocument, text: string): Edit {
+function editBodyEnd(document: PageDocument, text: string): Edit {
   const at =
-    firstElement(document, 'body')?.sourceCodeLocation?.endTag?.startOffset ??
-    firstElement(document, 'html')?.sourceCodeLocation?.endTag?.startOffset ??
+    findFirstElement(document, 'body')?.sourceCodeLocation?.endTag?.startOffset ??
+    findFirstElement(document, 'html')?.sourceCodeLocation?.endTag?.startOffset ??
     document.source.text.length;
-  return { start: at, end: at, text: text + lineBreakOf(document) };
+  return { start: at, end: at, text: text + findLineBreak(document) };
 }
 
 /** As the page itself writes its lines. */
-function lineBreakOf({ source: { text } }: PageDocument): string {
+function findLineBreak({ source: { text } }: PageDocument): string {
   const at = text.indexOf('\n');
   return at > 0 && text[at - 1] === '\r' ? '\r\n' : '\n';
 }

@@ -7,8 +7,8 @@ import { fold } from '../html/index.ts';
 import { isSettable, type LineName } from './lines.ts';
 import type { OwnLine } from './own.ts';
 import type { InForce, SettingIndex, SettingOrigin } from './settings.ts';
-import { articleData, breadcrumbData, eventData, type Crumb, type DatedFacts } from './structured.ts';
-import { patternedTitle } from './titlePattern.ts';
+import { writeArticleData, writeBreadcrumbData, writeEventData, type Crumb, type DatedFacts } from './structured.ts';
+import { fillTitlePattern } from './titlePattern.ts';
 
 export type Origin = 'imported' | SettingOrigin | 'computed';
 
@@ -77,18 +77,18 @@ export interface EffectiveHead {
   readonly plan: readonly PlannedLine[];
 }
 
-export function effectiveHead(page: HeadPage, site: HeadSite): EffectiveHead {
+export function reckonEffectiveHead(page: HeadPage, site: HeadSite): EffectiveHead {
   const head = new Head(page, site);
-  const title = titleLine(head);
+  const title = addTitleLine(head);
   const language = head.settle('language') ?? page.language;
   const description = head.settle('meta:description');
   const isShut = /\b(noindex|none)\b/i.test(head.settle('meta:robots') ?? '');
   const canonical = head.settle('link:canonical', head.isOn('canonical') ? head.url : undefined);
-  if (!isShut) languageLinks(head);
+  if (!isShut) addLanguageLinks(head);
   const image = shareCard(head, { title, description, url: canonical ?? head.url });
   head.settleRest();
-  iconLinks(head);
-  structuredData(head, {
+  addIconLinks(head);
+  addStructuredData(head, {
     url: head.url ?? '',
     title,
     description,
@@ -207,13 +207,13 @@ class Head implements EffectiveHead {
 }
 
 /** @returns the title as the page alone is called, without the form and the ending all titles have */
-function titleLine(head: Head): string {
+function addTitleLine(head: Head): string {
   const { page, site } = head;
   const pattern = head.inForce('pattern');
   const short = page.isTitleSet ? page.title : site.labelOf(page.title);
   const text =
     typeof pattern.text === 'string'
-      ? patternedTitle(pattern.text, short, head.siteName, head.textSet('tagline'))
+      ? fillTitlePattern(pattern.text, short, head.siteName, head.textSet('tagline'))
       : page.title;
   const from = text !== page.title ? (pattern.from ?? 'site') : page.isTitleSet ? 'page' : 'imported';
   if (text !== '') head.lines.push({ name: 'title', text, from, own: head.ownTexts('title'), conflict: undefined });
@@ -221,7 +221,7 @@ function titleLine(head: Head): string {
   return site.labelOf(short);
 }
 
-function languageLinks(head: Head): void {
+function addLanguageLinks(head: Head): void {
   const { origin, translationsOf } = head.site;
   if (origin === undefined || !head.isOn('alternates')) return;
   const translations = translationsOf(head.page.id);
@@ -259,7 +259,7 @@ function shareCard(
 }
 
 /** Icons made here stand instead of those the page came with: that is what making them means. */
-function iconLinks(head: Head): void {
+function addIconLinks(head: Head): void {
   const { icons } = head.site;
   for (const name of ICON_LINES) {
     const texts = head.ownTexts(name);
@@ -270,7 +270,7 @@ function iconLinks(head: Head): void {
   for (const { name, href, attributes } of icons) head.add({ name, from: 'site', text: href, attributes });
 }
 
-function structuredData(head: Head, facts: DatedFacts): void {
+function addStructuredData(head: Head, facts: DatedFacts): void {
   const { page, site } = head;
   const add = (name: string, data: object | undefined) => {
     if (data && head.isOn(name))
@@ -280,10 +280,13 @@ function structuredData(head: Head, facts: DatedFacts): void {
   if (head.url !== undefined) {
     add(
       'breadcrumb',
-      breadcrumbData(site.origin ?? '', [...site.ancestorsOf(page.id), { title: facts.title, address: page.address }]),
+      writeBreadcrumbData(site.origin ?? '', [
+        ...site.ancestorsOf(page.id),
+        { title: facts.title, address: page.address },
+      ]),
     );
-    add('article', articleData(facts));
-    add('event', eventData(facts));
+    add('article', writeArticleData(facts));
+    add('event', writeEventData(facts));
   }
   if (page.isHome) head.addText('organisation', 'json:organisation');
 }

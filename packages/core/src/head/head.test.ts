@@ -5,14 +5,14 @@
 import fc from 'fast-check';
 import { parseDocument } from 'htmlparser2';
 import { describe, expect, it } from 'vitest';
-import { attribute, elements, parsePage, splice, textOf, type PageDocument } from '../html/index.ts';
+import { readAttribute, walkElements, parsePage, splice, collectText, type PageDocument } from '../html/index.ts';
 import {
-  effectiveHead,
-  headEdits,
-  headSource,
-  ownLines,
+  reckonEffectiveHead,
+  editHead,
+  readHeadSource,
+  readOwnLines,
   SettingIndex,
-  settingKey,
+  keySetting,
   type HeadPage,
   type HeadSetting,
   type HeadSite,
@@ -35,7 +35,7 @@ const BRANCH = { kind: 'branch', page: 'b' } as const;
 
 function siteWith(settings: readonly HeadSetting[], more: Partial<HeadSite> = {}): HeadSite {
   return {
-    settings: new SettingIndex(new Map(settings.map((each) => [settingKey(each), each]))),
+    settings: new SettingIndex(new Map(settings.map((each) => [keySetting(each), each]))),
     origin: 'https://moor.example',
     name: 'Moor',
     endings: [],
@@ -66,7 +66,7 @@ const textOfLine = (
   of: Partial<HeadPage> = {},
   site: Partial<HeadSite> = {},
 ) => {
-  const line = effectiveHead(pageWith(of), siteWith(settings, site)).lines.find((each) => each.name === name);
+  const line = reckonEffectiveHead(pageWith(of), siteWith(settings, site)).lines.find((each) => each.name === name);
   return line && [line.text, line.from];
 };
 
@@ -138,7 +138,7 @@ describe('what counts', () => {
   it('a conflict is told until somebody decides it', () => {
     const own = { own: [{ name: author, text: 'Own' }] };
     const conflict = (settings: HeadSetting[]) =>
-      effectiveHead(pageWith(own), siteWith(settings)).lines.find(({ name }) => name === author)?.conflict;
+      reckonEffectiveHead(pageWith(own), siteWith(settings)).lines.find(({ name }) => name === author)?.conflict;
     expect(conflict([setting(EVERYWHERE, author, 'Site')])).toEqual({ text: 'Site', from: 'site' });
     expect(conflict([setting(EVERYWHERE, author, 'Own')])).toBeUndefined();
     expect(conflict([setting(EVERYWHERE, author, 'Site'), setting(PAGE, author, undefined, 'kept')])).toBeUndefined();
@@ -146,9 +146,9 @@ describe('what counts', () => {
   });
 
   it('nothing is written that nobody asked for', () =>
-    expect(effectiveHead(pageWith({ own: [{ name: 'meta:description', text: 'Own' }] }), siteWith([])).plan).toEqual(
-      [],
-    ));
+    expect(
+      reckonEffectiveHead(pageWith({ own: [{ name: 'meta:description', text: 'Own' }] }), siteWith([])).plan,
+    ).toEqual([]));
 });
 
 describe('what is computed', () => {
@@ -176,7 +176,7 @@ describe('what is computed', () => {
   });
 
   it('a share card from what the page says', () => {
-    const { lines } = effectiveHead(
+    const { lines } = reckonEffectiveHead(
       pageWith({ date: '2026-01-02' }),
       siteWith(
         [on('share'), setting(PAGE, 'meta:description', 'Come by bus'), setting(EVERYWHERE, 'meta:og:image', '/p.jpg')],
@@ -203,7 +203,7 @@ describe('what is computed', () => {
     const settings = [on('share'), on('article'), setting(EVERYWHERE, 'pattern', '{page} – {site}')];
     expect(textOfLine(settings, 'meta:og:title')).toEqual(['Visit', 'computed']);
     expect(
-      effectiveHead(pageWith({ date: '2026-01-02' }), siteWith(settings)).plan.find(
+      reckonEffectiveHead(pageWith({ date: '2026-01-02' }), siteWith(settings)).plan.find(
         ({ name }) => name === 'json:article',
       )?.text,
     ).toContain('"headline": "Visit"');
@@ -215,7 +215,7 @@ describe('what is computed', () => {
       { language: 'cy', address: '/cy/visit/' },
     ];
     const links = (of: Partial<HeadPage>) =>
-      effectiveHead(pageWith(of), siteWith([on('alternates')], { translationsOf: () => both })).plan.map(
+      reckonEffectiveHead(pageWith(of), siteWith([on('alternates')], { translationsOf: () => both })).plan.map(
         ({ text, attributes }) => [attributes?.['hreflang'], text],
       );
     expect(links({})).toEqual([
@@ -230,7 +230,7 @@ describe('what is computed', () => {
 
   it('data for breadcrumbs and dated entries', () => {
     const data = (settings: HeadSetting[], of: Partial<HeadPage> = {}) =>
-      effectiveHead(pageWith(of), siteWith(settings)).plan.map(
+      reckonEffectiveHead(pageWith(of), siteWith(settings)).plan.map(
         ({ text }) => JSON.parse(String(text)) as Record<string, unknown>,
       );
     expect(data([on('breadcrumb')])[0]).toMatchObject({
@@ -254,7 +254,7 @@ const SOURCE =
 const written = (source: string, plan: readonly PlannedLine[]) => {
   const bytes = encoder.encode(source);
   const document = parsePage(bytes);
-  return decoder.decode(splice(bytes, document.source, headEdits(document, plan)));
+  return decoder.decode(splice(bytes, document.source, editHead(document, plan)));
 };
 const line = (name: string, text: string | false, attributes?: Record<string, string>): PlannedLine => ({
   name,
@@ -301,7 +301,7 @@ describe('what is written', () => {
     ['an open title', '<title>x'],
     ['no html', '<body><title>t</title>'],
   ])('finds a place in a page with %s', (_, source) => {
-    expect(ownLines(page(written(source, [line('meta:description', 'Come')])))).toEqual([
+    expect(readOwnLines(page(written(source, [line('meta:description', 'Come')])))).toEqual([
       { name: 'meta:description', text: 'Come' },
     ]);
   });
@@ -373,7 +373,7 @@ describe('what is written reads back', () => {
         const out = written(source, [line('title', title), line('meta:description', description)]);
         const document = page(out);
         expect(
-          ownLines(document)
+          readOwnLines(document)
             .filter(({ name }) => name === 'meta:description')
             .map(({ text }) => text),
         ).toEqual([description]);
@@ -393,9 +393,9 @@ describe('what is written reads back', () => {
         const bytes = encoder.encode(source);
         const document = parsePage(bytes);
         const out = parsePage(
-          splice(bytes, document.source, headEdits(document, [line('json:data', JSON.stringify({ name: text }))])),
+          splice(bytes, document.source, editHead(document, [line('json:data', JSON.stringify({ name: text }))])),
         );
-        const script = [...elements(out.root)].find(({ tagName }) => tagName === 'script');
+        const script = [...walkElements(out.root)].find(({ tagName }) => tagName === 'script');
         const inside = script?.childNodes.map((node) => ('value' in node ? node.value : '')).join('') ?? '';
         expect(JSON.parse(inside)).toEqual({ name: text });
         expect(scripts(out)).toBe(1);
@@ -418,7 +418,10 @@ describe('what is written reads back', () => {
           const settings = lines
             .filter(([name]) => name !== 'language')
             .map(([name, text]) => setting(PAGE, name, text));
-          const again = effectiveHead(pageWith({ own: ownLines(document) }), siteWith(settings, { origin: undefined }));
+          const again = reckonEffectiveHead(
+            pageWith({ own: readOwnLines(document) }),
+            siteWith(settings, { origin: undefined }),
+          );
           expect(again.plan).toEqual([]);
         },
       ),
@@ -426,15 +429,15 @@ describe('what is written reads back', () => {
   });
 
   const titleOf = (document: PageDocument) => {
-    const title = [...elements(document.root)].find(({ tagName }) => tagName === 'title');
-    return title ? textOf(title) : '';
+    const title = [...walkElements(document.root)].find(({ tagName }) => tagName === 'title');
+    return title ? collectText(title) : '';
   };
   const scripts = (document: PageDocument) =>
-    [...elements(document.root)].filter(({ tagName }) => tagName === 'script').length;
+    [...walkElements(document.root)].filter(({ tagName }) => tagName === 'script').length;
 });
 
 it('the source is told line by line', () => {
-  expect(headSource(page(SOURCE)).map(({ source, name, text }) => [source, name, text])).toEqual([
+  expect(readHeadSource(page(SOURCE)).map(({ source, name, text }) => [source, name, text])).toEqual([
     ['<html lang="en">', 'language', 'en'],
     ['<meta charset="utf-8">', undefined, ''],
     ['<title>Visit</title>', 'title', 'Visit'],
@@ -442,5 +445,5 @@ it('the source is told line by line', () => {
     ['<meta name="author" content="Twice">', 'meta:author', 'Twice'],
     ['<link rel="icon" href="/old.ico">', 'link:icon', '/old.ico'],
   ]);
-  expect(attribute(page(SOURCE).root.childNodes[1] as never, 'lang')).toBe('en');
+  expect(readAttribute(page(SOURCE).root.childNodes[1] as never, 'lang')).toBe('en');
 });

@@ -1,17 +1,17 @@
-export { isProperty, isSettable, lineOf, type LineName } from './lines.ts';
-export { headingOf, leadOf, ownLines, type OwnLine } from './own.ts';
+export { isProperty, isSettable, readLine, type LineName } from './lines.ts';
+export { readHeading, leadOf, readOwnLines, type OwnLine } from './own.ts';
 export {
   SettingIndex,
-  settingKey,
+  keySetting,
   type HeadSetting,
   type HeadSettings,
   type InForce,
   type SettingName,
   type SettingOrigin,
 } from './settings.ts';
-export { isTitlePattern, PAGE_SLOT, patternedTitle, SITE_SLOT } from './titlePattern.ts';
+export { isTitlePattern, PAGE_SLOT, fillTitlePattern, SITE_SLOT } from './titlePattern.ts';
 export {
-  effectiveHead,
+  reckonEffectiveHead,
   type EffectiveHead,
   type EffectiveLine,
   type HeadPage,
@@ -20,16 +20,16 @@ export {
   type PlannedLine,
 } from './effective.ts';
 export { type Crumb } from './structured.ts';
-export { headEdits } from './edits.ts';
-export { headSource, type SourceLine } from './source.ts';
-export { languagesOf, translationGroups, type TranslatedPage } from './translations.ts';
-export { COMMON_LIMITS, cutDescription, cutTitle, isMeasured, lettersOf, titleWidthPx } from './titleWidth.ts';
+export { editHead } from './edits.ts';
+export { readHeadSource, type SourceLine } from './source.ts';
+export { listLanguages, groupTranslatedPages, type TranslatedPage } from './translations.ts';
+export { COMMON_LIMITS, cutDescription, cutTitle, isMeasured, countLetters, measureTitlePx } from './titleWidth.ts';
 export { suggestDescription, suggestTitle } from './suggest.ts';
 export {
   ADDRESS_COLUMN,
   readTable,
   TABLE_COLUMNS,
-  tableRows,
+  writeTableRows,
   type TableChange,
   type TableColumn,
   type TablePage,
@@ -37,7 +37,7 @@ export {
 } from './table.ts';
 export { replaceText, type Replacing } from './replace.ts';
 export { SITE_SETTINGS, SWITCHES } from './names.ts';
-export { markupFault } from './markup.ts';
+export { findMarkupFault } from './markup.ts';
 export { markup, type MarkupMessage } from './markupMessages.ts';
-export { lineMessage } from './lineMessage.ts';
+export { createLineMessage } from './lineMessage.ts';
 export { line, type LineMessage } from './lineMessages.ts';

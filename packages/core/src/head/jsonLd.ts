@@ -4,7 +4,7 @@
  * Text that is safe inside `<script>`: nothing in it ends the element, and no comment opens (HTML standard,
  * section 4.12.1.3), and in encodings that cannot write every letter all others are escapes of JSON.
  */
-export function scriptText(json: string, encoding: string): string {
+export function escapeScriptText(json: string, encoding: string): string {
   const safe = json
     .replace(/</g, '\\u003c')
     .replace(/\u2028/g, '\\u2028')

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { lineMessage } from './index.ts';
+import { createLineMessage } from './index.ts';
 
 // Names of meta elements and of link types: HTML standard, sections 4.2.5.1 and 4.6.7; og: names as they are in use.
 it.each([
@@ -12,4 +12,4 @@ it.each([
   ['link:manifest', 'line.icons', {}],
   ['meta:rating', 'line.other', { name: 'rating' }],
   ['link:license', 'line.other', { name: 'license' }],
-])('%s is called %s', (name, code, parameters) => expect(lineMessage(name)).toEqual({ code, parameters }));
+])('%s is called %s', (name, code, parameters) => expect(createLineMessage(name)).toEqual({ code, parameters }));

@@ -39,7 +39,7 @@ const MESSAGES: Readonly<Record<string, LineMessage>> = {
   'link:manifest': line('icons'),
 };
 
-export function lineMessage(name: string): LineMessage {
+export function createLineMessage(name: string): LineMessage {
   if (name.startsWith('link:alternate:')) return line('alternates');
   return (
     MESSAGES[name] ??

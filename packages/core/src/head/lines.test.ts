@@ -3,16 +3,16 @@
  * (`lang`); Open Graph protocol, "Basic Metadata"; JSON-LD 1.1, section 7 (in HTML); XHTML 1.0, appendix C.7 (`xml:lang`).
  */
 import { describe, expect, it } from 'vitest';
-import { elements, parsePage, splice, withoutOverlaps } from '../html/index.ts';
+import { walkElements, parsePage, splice, withoutOverlaps } from '../html/index.ts';
 import {
-  headEdits,
-  headingOf,
-  headSource,
+  editHead,
+  readHeading,
+  readHeadSource,
   isProperty,
   isSettable,
   leadOf,
-  lineOf,
-  ownLines,
+  readLine,
+  readOwnLines,
   type PlannedLine,
 } from './index.ts';
 
@@ -21,8 +21,8 @@ const page = (html: string) => parsePage(bytes(html));
 
 describe('a line of a head', () => {
   const read = (html: string) => {
-    const found = [...elements(page(html).root)].find(({ attrs }) => attrs.length > 0);
-    const line = found && lineOf(found);
+    const found = [...walkElements(page(html).root)].find(({ attrs }) => attrs.length > 0);
+    const line = found && readLine(found);
     return line && `${line.name} = ${line.text}`;
   };
   it.each([
@@ -78,7 +78,7 @@ describe('what a page says of itself', () => {
   it('is every line, and links to other languages wherever they stand', () => {
     const html =
       '<link rel=icon href=i><meta name=a content=b><body><a hreflang=CY href=/cy/>C</a><a hreflang=de>D</a><a href=x>X</a><a hreflang="" href=y>Y</a><area hreflang=fr href=z>';
-    expect(ownLines(page(html)).map(({ name, text }) => `${name} ${text}`)).toEqual([
+    expect(readOwnLines(page(html)).map(({ name, text }) => `${name} ${text}`)).toEqual([
       'link:icon i',
       'meta:a b',
       'switch:cy /cy/',
@@ -86,8 +86,8 @@ describe('what a page says of itself', () => {
   });
 
   it('is no more than two hundred lines of four thousand letters', () => {
-    expect(ownLines(page('<meta name=a content=b>'.repeat(201)))).toHaveLength(200);
-    expect(ownLines(page(`<meta name=a content="${'x'.repeat(4001)}">`))[0]?.text).toHaveLength(4000);
+    expect(readOwnLines(page('<meta name=a content=b>'.repeat(201)))).toHaveLength(200);
+    expect(readOwnLines(page(`<meta name=a content="${'x'.repeat(4001)}">`))[0]?.text).toHaveLength(4000);
   });
 
   it.each([
@@ -111,14 +111,14 @@ describe('what a page says of itself', () => {
   ])('begins with %s', (_, html, lead) => expect(leadOf(page(html))).toBe(lead));
 
   it('has a first heading', () => {
-    expect(headingOf(page('<p>x</p><h2>Two <b>b</b></h2><h1>One</h1>'))).toBe('Two b');
-    expect(headingOf(page('<p>x</p>'))).toBe('');
+    expect(readHeading(page('<p>x</p><h2>Two <b>b</b></h2><h1>One</h1>'))).toBe('Two b');
+    expect(readHeading(page('<p>x</p>'))).toBe('');
   });
 
   it('is its head as it stands in the source', () => {
     const html =
       '<html lang=cy class=x><head><!-- no --><title>T &amp; u</title><meta name=a content=b><script type=" Application/LD+JSON ">{}</script><script type=module src=x></script><script x=application/ld+json></script><noscript><p>no</p></noscript></head><body><meta name=c content=d>';
-    expect(headSource(page(html)).map(({ source, name, text }) => [source, name, text])).toEqual([
+    expect(readHeadSource(page(html)).map(({ source, name, text }) => [source, name, text])).toEqual([
       ['<html lang=cy class=x>', 'language', 'cy'],
       ['<title>T &amp; u</title>', 'title', 'T & u'],
       ['<meta name=a content=b>', 'meta:a', 'b'],
@@ -127,11 +127,11 @@ describe('what a page says of itself', () => {
       ['<script x=application/ld+json></script>', undefined, ''],
       ['<noscript><p>no</p></noscript>', undefined, ''],
     ]);
-    expect(headSource(page('<html class=x>')).map(({ text }) => text)).toEqual(['']);
-    expect(headSource(page('<p>x'))).toEqual([]);
-    const [long] = headSource(page(`<style>${'x'.repeat(5000)}</style>`));
+    expect(readHeadSource(page('<html class=x>')).map(({ text }) => text)).toEqual(['']);
+    expect(readHeadSource(page('<p>x'))).toEqual([]);
+    const [long] = readHeadSource(page(`<style>${'x'.repeat(5000)}</style>`));
     expect(long?.source).toBe(`<style>${'x'.repeat(3993)} …`);
-    expect(headSource(page(`<style>${'x'.repeat(4000 - 15)}</style>`))[0]?.source).toHaveLength(4000);
+    expect(readHeadSource(page(`<style>${'x'.repeat(4000 - 15)}</style>`))[0]?.source).toHaveLength(4000);
   });
 });
 
@@ -140,7 +140,7 @@ describe('lines written into a page', () => {
     ({ name, from: 'site', text, ...more }) as PlannedLine;
   const written = (html: string, ...plan: PlannedLine[]) => {
     const document = page(html);
-    return new TextDecoder().decode(splice(bytes(html), document.source, withoutOverlaps(headEdits(document, plan))));
+    return new TextDecoder().decode(splice(bytes(html), document.source, withoutOverlaps(editHead(document, plan))));
   };
 
   it.each<[string, string, PlannedLine[], string]>([

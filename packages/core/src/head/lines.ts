@@ -1,5 +1,5 @@
 /** The lines of a page's head that Fastigium knows by name, and how each is read and written. */
-import { attribute, isHtml, type Element } from '../html/index.ts';
+import { readAttribute, isHtml, type Element } from '../html/index.ts';
 
 /**
  * Names a line: `title`, `language` (the attribute of `<html>`), `meta:NAME` for a plain tag by its name
@@ -16,17 +16,17 @@ export function isProperty(name: string): boolean {
 }
 
 /** The line an element of the head is, and what it says; undefined for all others. */
-export function lineOf(element: Element): { readonly name: LineName; readonly text: string } | undefined {
+export function readLine(element: Element): { readonly name: LineName; readonly text: string } | undefined {
   if (!isHtml(element)) return undefined;
   if (element.tagName === 'meta') {
-    const name = (attribute(element, 'name') ?? attribute(element, 'property'))?.trim().toLowerCase();
-    const content = attribute(element, 'content');
+    const name = (readAttribute(element, 'name') ?? readAttribute(element, 'property'))?.trim().toLowerCase();
+    const content = readAttribute(element, 'content');
     return name && content !== undefined ? { name: `meta:${name}`, text: content } : undefined;
   }
   if (element.tagName !== 'link') return undefined;
-  const href = attribute(element, 'href');
-  const relations = (attribute(element, 'rel') ?? '').toLowerCase().split(/\s+/);
-  const language = attribute(element, 'hreflang');
+  const href = readAttribute(element, 'href');
+  const relations = (readAttribute(element, 'rel') ?? '').toLowerCase().split(/\s+/);
+  const language = readAttribute(element, 'hreflang');
   if (href === undefined) return undefined;
   if (relations.includes('alternate') && language !== undefined)
     return { name: `link:alternate:${language.toLowerCase()}`, text: href };

@@ -31,7 +31,7 @@ const VOID = new Set([
 ]);
 
 /** Why some markup cannot be put there; undefined where it can. */
-export function markupFault(text: string, place: 'head' | 'end'): MarkupMessage | undefined {
+export function findMarkupFault(text: string, place: 'head' | 'end'): MarkupMessage | undefined {
   if (text.trim() === '') return markup('empty');
   const faults: ParserError[] = [];
   const { childNodes } = parseFragment(text, {
@@ -41,13 +41,13 @@ export function markupFault(text: string, place: 'head' | 'end'): MarkupMessage 
   const open = faults.find(({ code }) => OPEN.has(code));
   if (open) return markup('never-ends', { line: open.startLine });
   for (const node of childNodes) {
-    const fault = nodeFault(node, place);
+    const fault = findNodeFault(node, place);
     if (fault !== undefined) return fault;
   }
   return /<\/?(?:html|head|body)\b/i.test(text) ? markup('whole-page') : undefined;
 }
 
-function nodeFault(node: Node, place: 'head' | 'end'): MarkupMessage | undefined {
+function findNodeFault(node: Node, place: 'head' | 'end'): MarkupMessage | undefined {
   if ('tagName' in node) {
     const location = node.sourceCodeLocation;
     if (!VOID.has(node.tagName) && location && !location.endTag)

@@ -6,12 +6,12 @@ import {
   cutDescription,
   cutTitle,
   isMeasured,
-  languagesOf,
+  listLanguages,
   leadOf,
-  markupFault,
+  findMarkupFault,
   suggestDescription,
-  titleWidthPx,
-  translationGroups,
+  measureTitlePx,
+  groupTranslatedPages,
   type TranslatedPage,
 } from './index.ts';
 import { parsePage } from '../html/index.ts';
@@ -26,7 +26,7 @@ const page = (address: string, language: string, more: Partial<TranslatedPage> =
   ...more,
 });
 const groups = (...pages: TranslatedPage[]) =>
-  translationGroups(pages, languagesOf(pages)).map((group) => group.map(({ id }) => id));
+  groupTranslatedPages(pages, listLanguages(pages)).map((group) => group.map(({ id }) => id));
 
 describe('translations', () => {
   it('are pages whose addresses differ in the folder of their language', () => {
@@ -81,7 +81,7 @@ describe('translations', () => {
     );
     fc.assert(
       fc.property(arbitrary, (all) => {
-        const found = translationGroups(
+        const found = groupTranslatedPages(
           all.map((each) => ({ ...each, id: each.address })),
           ['en', 'cy', 'fr'],
         );
@@ -142,7 +142,7 @@ describe('code', () => {
     ['</body><p>x</p>', 'end', 'whole page'],
     ['', 'end', 'empty'],
   ] as const)('%s in the %s', (text, place, fault) => {
-    const found = markupFault(text, place);
+    const found = findMarkupFault(text, place);
     if (fault === undefined) expect(found).toBeUndefined();
     else expect(found && speakerFor(ENGLISH)(found)).toContain(fault);
   });
@@ -158,7 +158,7 @@ describe('what is shown of a text', () => {
         fc.integer({ min: 60, max: 400 }),
         (text, limit) => {
           const shown = cutTitle(text, limit);
-          expect(titleWidthPx(shown)).toBeLessThanOrEqual(limit);
+          expect(measureTitlePx(shown)).toBeLessThanOrEqual(limit);
           if (!shown.endsWith('…')) expect(shown).toBe(text.replace(/\s+/g, ' ').trim());
         },
       ),
@@ -172,6 +172,6 @@ describe('what is shown of a text', () => {
   it('knows letters it can only guess', () => {
     expect(isMeasured('Ysgol Tŷ Ω Ж')).toBe(true);
     expect(isMeasured('星の家')).toBe(false);
-    expect(titleWidthPx('星')).toBe(20);
+    expect(measureTitlePx('星')).toBe(20);
   });
 });

@@ -24,7 +24,7 @@ export interface HeadSetting {
 export type HeadSettings = ReadonlyMap<string, HeadSetting>;
 
 /** One setting for each place and name. */
-export function settingKey({ scope, name }: Pick<HeadSetting, 'scope' | 'name'>): string {
+export function keySetting({ scope, name }: Pick<HeadSetting, 'scope' | 'name'>): string {
   return `${scope.kind === 'everywhere' ? 'everywhere' : `${scope.kind} ${scope.page}`} ${name}`;
 }
 

@@ -8,19 +8,19 @@ import {
   cutTitle,
   isMeasured,
   isTitlePattern,
-  languagesOf,
-  lettersOf,
-  patternedTitle,
+  listLanguages,
+  countLetters,
+  fillTitlePattern,
   suggestDescription,
   suggestTitle,
-  titleWidthPx,
+  measureTitlePx,
   SettingIndex,
-  settingKey,
-  translationGroups,
+  keySetting,
+  groupTranslatedPages,
   type HeadSetting,
   type TranslatedPage,
 } from './index.ts';
-import { scriptText } from './jsonLd.ts';
+import { escapeScriptText } from './jsonLd.ts';
 
 describe('titles in a common form', () => {
   it.each([
@@ -45,7 +45,7 @@ describe('titles in a common form', () => {
     ['{page} · {site}', '', '', 'Stars', ''],
     ['{page} · {site}', 'Visit', '', '', 'Visit · '],
   ])('%s with %j of %j, %j: %j', (pattern, title, site, tagline, expected) =>
-    expect(patternedTitle(pattern, title, site, tagline)).toBe(expected),
+    expect(fillTitlePattern(pattern, title, site, tagline)).toBe(expected),
   );
 });
 
@@ -58,30 +58,30 @@ describe('what is shown of titles and descriptions', () => {
     ['', 0],
     ['日', 20],
     ['a\u0301', (1139 * 20) / 2048],
-  ])('%j is %f px wide', (text, px) => expect(titleWidthPx(text)).toBeCloseTo(px, 6));
+  ])('%j is %f px wide', (text, px) => expect(measureTitlePx(text)).toBeCloseTo(px, 6));
 
   it('is as wide as its letters are large', () =>
-    expect(titleWidthPx('ai', 40)).toBeCloseTo(2 * titleWidthPx('ai', 20), 9));
+    expect(measureTitlePx('ai', 40)).toBeCloseTo(2 * measureTitlePx('ai', 20), 9));
 
   it('is closer where letters are kerned, in one script alone', () => {
-    expect(titleWidthPx('AV')).toBeLessThan(titleWidthPx('A') + titleWidthPx('V'));
-    expect(titleWidthPx('A.V')).toBeGreaterThan(titleWidthPx('AV'));
-    expect(titleWidthPx('AТ')).toBeCloseTo(titleWidthPx('A') + titleWidthPx('Т'), 9);
+    expect(measureTitlePx('AV')).toBeLessThan(measureTitlePx('A') + measureTitlePx('V'));
+    expect(measureTitlePx('A.V')).toBeGreaterThan(measureTitlePx('AV'));
+    expect(measureTitlePx('AТ')).toBeCloseTo(measureTitlePx('A') + measureTitlePx('Т'), 9);
   });
 
   it('is measured where every letter is known', () => {
     expect([isMeasured('Visit\tthe moor – äé'), isMeasured('日本')]).toEqual([true, false]);
-    expect(lettersOf('a\u{1F52D}')).toBe(2);
+    expect(countLetters('a\u{1F52D}')).toBe(2);
   });
 
   it('is cut between words so that it fits, or within one that alone does not', () => {
     const text = 'one two three four five';
-    const limit = titleWidthPx('one two …');
+    const limit = measureTitlePx('one two …');
     expect(cutTitle(text, limit)).toBe('one two …');
     expect(cutTitle(text, limit - 0.01)).toBe('one …');
-    expect(cutTitle(` ${text}\n`, titleWidthPx(text))).toBe(text);
-    expect(cutTitle('aaaaaaaa', titleWidthPx('aaa…'))).toBe('aaa…');
-    expect(cutTitle('aaaaaaaa bb', titleWidthPx('aaa…') - 0.01)).toBe('aa…');
+    expect(cutTitle(` ${text}\n`, measureTitlePx(text))).toBe(text);
+    expect(cutTitle('aaaaaaaa', measureTitlePx('aaa…'))).toBe('aaa…');
+    expect(cutTitle('aaaaaaaa bb', measureTitlePx('aaa…') - 0.01)).toBe('aa…');
   });
 
   it('is cut to so many letters', () => {
@@ -120,7 +120,7 @@ describe('pages in several languages', () => {
     ...more,
   });
   const groups = (pages: TranslatedPage[], languages = ['en', 'cy', 'de']) =>
-    translationGroups(pages, languages).map((group) => group.map(({ id }) => id).join(' '));
+    groupTranslatedPages(pages, languages).map((group) => group.map(({ id }) => id).join(' '));
 
   it.each<[string, TranslatedPage[], string[]]>([
     [
@@ -190,8 +190,8 @@ describe('pages in several languages', () => {
       said('/v/', ''),
       said('/', 'en'),
     ];
-    expect(languagesOf(pages)).toEqual(['en', 'de', 'br', 'cy']);
-    expect(languagesOf(pages.slice(0, -1))).toEqual(['de', 'br', 'cy']);
+    expect(listLanguages(pages)).toEqual(['en', 'de', 'br', 'cy']);
+    expect(listLanguages(pages.slice(0, -1))).toEqual(['de', 'br', 'cy']);
   });
 });
 
@@ -203,7 +203,7 @@ describe('settings', () => {
     ...more,
   });
   const index = (...settings: HeadSetting[]) =>
-    new SettingIndex(new Map(settings.map((each) => [settingKey(each), each])));
+    new SettingIndex(new Map(settings.map((each) => [keySetting(each), each])));
   const site = { kind: 'everywhere' } as const;
   const branch = (page: string) => ({ kind: 'branch', page }) as const;
   const own = { kind: 'page', page: 'p' } as const;
@@ -273,5 +273,5 @@ it.each([
   ['windows-1252', '\\u00e9'],
   ['shift_jis', '\\u00e9'],
 ])('data in a script of %s says %s (JSON, RFC 8259, section 7)', (encoding, written) => {
-  expect(scriptText('{"a":"é</script>"}', encoding)).toBe(`{"a":"${written}\\u003c/script>"}`);
+  expect(escapeScriptText('{"a":"é</script>"}', encoding)).toBe(`{"a":"${written}\\u003c/script>"}`);
 });

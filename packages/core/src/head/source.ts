@@ -1,6 +1,6 @@
 /** The head of a page as its source, line by line. */
-import { elements, firstElement, textOf, type Element, type PageDocument } from '../html/index.ts';
-import { lineOf, type LineName } from './lines.ts';
+import { walkElements, findFirstElement, collectText, type Element, type PageDocument } from '../html/index.ts';
+import { readLine, type LineName } from './lines.ts';
 
 export interface SourceLine {
   /** As it stands in the source. */
@@ -13,12 +13,12 @@ export interface SourceLine {
 const MOST_LETTERS = 4000;
 
 /** Elements directly in the head in tree order, after the start tag of `<html>`, which holds the language. */
-export function headSource(document: PageDocument): SourceLine[] {
+export function readHeadSource(document: PageDocument): SourceLine[] {
   const {
     source: { text },
   } = document;
-  const html = firstElement(document, 'html');
-  const head = firstElement(document, 'head');
+  const html = findFirstElement(document, 'html');
+  const head = findFirstElement(document, 'head');
   const out: SourceLine[] = [];
   const tag = html?.sourceCodeLocation?.startTag;
   if (html && tag)
@@ -28,10 +28,10 @@ export function headSource(document: PageDocument): SourceLine[] {
       text: html.attrs.find(({ name }) => name === 'lang')?.value ?? '',
     });
   if (!head) return out;
-  for (const element of elements(head)) {
+  for (const element of walkElements(head)) {
     const location = element.sourceCodeLocation;
     if (element === head || element.parentNode !== head || !location) continue;
-    const line = named(element);
+    const line = nameLine(element);
     const source = text.slice(location.startOffset, location.endOffset);
     out.push({
       source: source.length > MOST_LETTERS ? `${source.slice(0, MOST_LETTERS)} …` : source,
@@ -42,17 +42,17 @@ export function headSource(document: PageDocument): SourceLine[] {
   return out;
 }
 
-function named(element: Element): { readonly name: LineName; readonly text: string } | undefined {
-  if (element.tagName === 'title') return { name: 'title', text: textOf(element) };
-  if (element.tagName !== 'script') return lineOf(element);
+function nameLine(element: Element): { readonly name: LineName; readonly text: string } | undefined {
+  if (element.tagName === 'title') return { name: 'title', text: collectText(element) };
+  if (element.tagName !== 'script') return readLine(element);
   return element.attrs.some(
     ({ name, value }) => name === 'type' && value.trim().toLowerCase() === 'application/ld+json',
   )
-    ? { name: 'json', text: scriptTextOf(element) }
+    ? { name: 'json', text: readScriptText(element) }
     : undefined;
 }
 
 /** What a script holds is no text of the page. */
-function scriptTextOf({ childNodes: [only] }: Element): string {
+function readScriptText({ childNodes: [only] }: Element): string {
   return only && 'value' in only ? only.value : '';
 }

@@ -9,7 +9,7 @@ export interface Crumb {
 const CONTEXT = 'https://schema.org';
 
 /** The way from the home page to the page; a home page has none. schema.org/BreadcrumbList. */
-export function breadcrumbData(origin: string, crumbs: readonly Crumb[]): object | undefined {
+export function writeBreadcrumbData(origin: string, crumbs: readonly Crumb[]): object | undefined {
   if (crumbs.length < 2) return undefined;
   return {
     '@context': CONTEXT,
@@ -36,7 +36,7 @@ export interface DatedFacts {
 }
 
 /** schema.org/Article; undefined for a page without a date. */
-export function articleData({
+export function writeArticleData({
   url,
   title,
   description,
@@ -62,7 +62,7 @@ export function articleData({
 }
 
 /** schema.org/Event; undefined for a page without a date. It takes place where the site's people are, since nothing else is known. */
-export function eventData({ url, title, description, date, image, siteName }: DatedFacts): object | undefined {
+export function writeEventData({ url, title, description, date, image, siteName }: DatedFacts): object | undefined {
   if (date === null) return undefined;
   return {
     '@context': CONTEXT,

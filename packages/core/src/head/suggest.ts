@@ -1,13 +1,13 @@
 /** Suggestions from a page's own words; they stay suggestions until somebody takes them. */
-import { COMMON_LIMITS, lettersOf } from './titleWidth.ts';
+import { COMMON_LIMITS, countLetters } from './titleWidth.ts';
 
 /** A description from the first paragraph: whole sentences as far as they fit, else whole words. Empty where there is nothing to say. */
 export function suggestDescription(lead: string, limitLetters: number = COMMON_LIMITS.descriptionLetters): string {
   const text = lead.replace(/\s+/g, ' ').trim();
-  if (lettersOf(text) <= limitLetters) return text;
+  if (countLetters(text) <= limitLetters) return text;
   let out = '';
   for (const [sentence] of text.matchAll(/[^.!?…]+[.!?…]+["'”’)\]]*\s*|[^.!?…]+$/g)) {
-    if (lettersOf(out + sentence.trimEnd()) > limitLetters) break;
+    if (countLetters(out + sentence.trimEnd()) > limitLetters) break;
     out += sentence;
   }
   // A first sentence that is too long is cut at a word, and says so.

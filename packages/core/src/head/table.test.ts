@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import { describe, expect, it } from 'vitest';
-import { readTable, replaceText, TABLE_COLUMNS, tableRows, type TableColumn, type TablePage } from './index.ts';
+import { readTable, replaceText, TABLE_COLUMNS, writeTableRows, type TableColumn, type TablePage } from './index.ts';
 
 const NONE = Object.fromEntries(Object.keys(TABLE_COLUMNS).map((name) => [name, ''])) as Record<TableColumn, string>;
 const page = (id: string, address: string, values: Partial<Record<TableColumn, string>> = {}): TablePage => ({
@@ -26,7 +26,7 @@ describe('a table', () => {
         const pages = values.map(([title, description], index) =>
           page(`p${index}`, `/p${index}/`, { title, 'meta:description': description }),
         );
-        const csv = stringify(tableRows(pages), { record_delimiter: 'windows' });
+        const csv = stringify(writeTableRows(pages), { record_delimiter: 'windows' });
         const reading = readTable(parse(csv, { relax_column_count: true, skip_empty_lines: true }), pages);
         expect(reading).toMatchObject({ changes: [], unknown: [], doubled: [], ignored: [], rows: pages.length });
       }),
@@ -35,7 +35,7 @@ describe('a table', () => {
 
   // OWASP, "CSV Injection".
   it('has no cell that a spreadsheet would take for a formula', () => {
-    const rows = tableRows([
+    const rows = writeTableRows([
       page('a', '/', {
         title: '=HYPERLINK("https://evil.example")',
         'meta:description': '+1',

@@ -27,19 +27,19 @@ export type TableColumn = keyof typeof TABLE_COLUMNS;
 export const ADDRESS_COLUMN = 'Address';
 const COLUMN_NAMES = Object.keys(TABLE_COLUMNS) as TableColumn[];
 
-export function tableRows(pages: readonly TablePage[]): string[][] {
+export function writeTableRows(pages: readonly TablePage[]): string[][] {
   return [
     [ADDRESS_COLUMN, ...Object.values(TABLE_COLUMNS)],
-    ...pages.map(({ address, values }) => [address, ...COLUMN_NAMES.map((name) => values[name])].map(guarded)),
+    ...pages.map(({ address, values }) => [address, ...COLUMN_NAMES.map((name) => values[name])].map(guardCell)),
   ];
 }
 
 /** Cells that spreadsheets would take for formulas begin with an apostrophe (OWASP, "CSV Injection"), and so do those that begin like that already. */
-function guarded(text: string): string {
+function guardCell(text: string): string {
   return /^'*[=+\-@\t\r\uff1d\uff0b\uff0d\uff20]/.test(text) ? `'${text}` : text;
 }
 
-function unguarded(text: string): string {
+function unguardCell(text: string): string {
   return /^'+[=+\-@\t\r\uff1d\uff0b\uff0d\uff20]/.test(text) ? text.slice(1) : text;
 }
 
@@ -80,7 +80,7 @@ export function readTable(rows: readonly (readonly string[])[], pages: readonly 
   const doubled: string[] = [];
   const seen = new Set<string>();
   for (const row of body) {
-    const written = unguarded(row[addressAt] ?? '').trim();
+    const written = unguardCell(row[addressAt] ?? '').trim();
     if (written === '') continue;
     const page = byAddress.get(written) ?? byAddress.get(normaliseTableAddress(written));
     if (!page) {
@@ -94,7 +94,7 @@ export function readTable(rows: readonly (readonly string[])[], pages: readonly 
     seen.add(page.id);
     for (const [index, name] of columns.entries()) {
       if (name === undefined) continue;
-      const after = fold(unguarded(row[index] ?? ''));
+      const after = fold(unguardCell(row[index] ?? ''));
       const before = page.values[name];
       if (after !== '' && after !== fold(before))
         changes.push({ page: page.id, address: page.address, name, before, after });

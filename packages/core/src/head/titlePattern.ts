@@ -14,7 +14,7 @@ export function isTitlePattern(text: string): boolean {
  *
  * @param title without what all imported titles end in
  */
-export function patternedTitle(pattern: string, title: string, siteName: string, tagline: string): string {
+export function fillTitlePattern(pattern: string, title: string, siteName: string, tagline: string): string {
   const [before = '', after = ''] = pattern.split(PAGE_SLOT);
   const around = (page: string, site: string) =>
     before.replaceAll(SITE_SLOT, site) + page + after.replaceAll(SITE_SLOT, site);

@@ -33,7 +33,7 @@ const OF_ANY = /[\p{Script=Common}\p{Script=Inherited}]/u;
  * In CSS pixels; white space as a browser folds it. Letters are shaped in runs of one script (Unicode Standard Annex
  * 24, section 5.1), so the space between two scripts is kerned with the letter before it and not with the one behind.
  */
-export function titleWidthPx(text: string, fontPx: number = COMMON_LIMITS.fontPx): number {
+export function measureTitlePx(text: string, fontPx: number = COMMON_LIMITS.fontPx): number {
   let units = 0;
   let before = '';
   let run: number | undefined;
@@ -66,18 +66,18 @@ export function cutTitle(
   fontPx: number = COMMON_LIMITS.fontPx,
 ): string {
   const folded = text.replace(/[\t\n\f\r ]+/g, ' ').trim();
-  if (titleWidthPx(folded, fontPx) <= limitPx) return folded;
+  if (measureTitlePx(folded, fontPx) <= limitPx) return folded;
   const words = folded.split(' ');
   let shown = '';
   for (const word of words) {
     const next = shown === '' ? word : `${shown} ${word}`;
-    if (titleWidthPx(`${next} …`, fontPx) > limitPx) break;
+    if (measureTitlePx(`${next} …`, fontPx) > limitPx) break;
     shown = next;
   }
   // A single word that is wider than the line is cut between its letters.
   if (shown !== '') return `${shown} …`;
   for (const letter of words[0] ?? '') {
-    if (titleWidthPx(`${shown}${letter}…`, fontPx) > limitPx) break;
+    if (measureTitlePx(`${shown}${letter}…`, fontPx) > limitPx) break;
     shown += letter;
   }
   return `${shown}…`;
@@ -86,13 +86,13 @@ export function cutTitle(
 /** The same for a description, by its letters as people count them. */
 export function cutDescription(text: string, limitLetters: number = COMMON_LIMITS.descriptionLetters): string {
   const folded = text.replace(/[\t\n\f\r ]+/g, ' ').trim();
-  if (lettersOf(folded) <= limitLetters) return folded;
+  if (countLetters(folded) <= limitLetters) return folded;
   const start = [...folded].slice(0, limitLetters - 1).join('');
   const space = start.lastIndexOf(' ');
   return `${(space > limitLetters / 2 ? start.slice(0, space) : start).replace(/[\s,;:.–—-]+$/, '')} …`;
 }
 
 /** Code points: closer to what people count than units of UTF-16. */
-export function lettersOf(text: string): number {
+export function countLetters(text: string): number {
   return [...text].length;
 }

@@ -20,7 +20,10 @@ export interface TranslatedPage {
  * other, since many sites link to the other language's home page from everywhere, then addresses that differ only in a folder that is a
  * language tag, such as `/visit/` and `/cy/visit/` (common practice, no source).
  */
-export function translationGroups(pages: readonly TranslatedPage[], languages: readonly string[]): TranslatedPage[][] {
+export function groupTranslatedPages(
+  pages: readonly TranslatedPage[],
+  languages: readonly string[],
+): TranslatedPage[][] {
   const byId = new Map(pages.map((page) => [page.id, page]));
   const byAddress = new Map(pages.map((page) => [page.address, page]));
   const groups = new Groups();
@@ -90,7 +93,7 @@ class Groups {
  * The site's languages. Visitors whose language there is none of get the first: that of the home page, then the
  * one with most pages.
  */
-export function languagesOf(pages: readonly Pick<TranslatedPage, 'language' | 'address'>[]): string[] {
+export function listLanguages(pages: readonly Pick<TranslatedPage, 'language' | 'address'>[]): string[] {
   const counts = new Map<string, number>();
   for (const { language } of pages) if (language !== '') counts.set(language, (counts.get(language) ?? 0) + 1);
   const home = pages.find(({ address }) => address === '/')?.language;

@@ -13,7 +13,7 @@ export interface Place {
 const EARTH_RADIUS_KM = 6371.0088;
 const LIGHT_IN_FIBRE_KM_PER_MS = (299_792.458 * 2) / 3 / 1000;
 
-export function greatCircleKm(a: Place, b: Place): number {
+export function computeGreatCircleKm(a: Place, b: Place): number {
   const radians = Math.PI / 180;
   const dLat = (b.latitude - a.latitude) * radians;
   const dLon = (b.longitude - a.longitude) * radians;
@@ -23,7 +23,7 @@ export function greatCircleKm(a: Place, b: Place): number {
 }
 
 /** No connection can answer faster: there and back along the great circle. */
-export function leastRoundTripMs(km: number): number {
+export function computeLeastRoundTripMs(km: number): number {
   return (2 * km) / LIGHT_IN_FIBRE_KM_PER_MS;
 }
 
@@ -34,12 +34,12 @@ export interface VisitorGroup extends Place {
 }
 
 /** Mean distance and least round trip over the visitors, by their weight. */
-export function distanceToVisitors(
+export function computeDistanceToVisitors(
   region: Place,
   visitors: readonly VisitorGroup[],
 ): { km: number; leastRoundTripMs: number } | undefined {
   const total = visitors.reduce((sum, { weight }) => sum + weight, 0);
   if (total <= 0) return undefined;
-  const km = visitors.reduce((sum, group) => sum + group.weight * greatCircleKm(region, group), 0) / total;
-  return { km, leastRoundTripMs: leastRoundTripMs(km) };
+  const km = visitors.reduce((sum, group) => sum + group.weight * computeGreatCircleKm(region, group), 0) / total;
+  return { km, leastRoundTripMs: computeLeastRoundTripMs(km) };
 }

@@ -75,6 +75,6 @@ export function planCost(plan: Plan, months: number): PlanCost {
 }
 
 /** Minutes a month of 30 days in which the promise allows the site to be away: 99.9 % is 43.2. */
-export function downMinutesPerMonth(uptimePercent: number): number {
+export function computeDownMinutesPerMonth(uptimePercent: number): number {
   return Math.round((100 - uptimePercent) * 30 * 24 * 60) / 100;
 }

@@ -1,9 +1,9 @@
 /** Places that are found again. What tells one from its like is our own; positions are those of HTML standard 13.2.6.1. */
 import { describe, expect, it } from 'vitest';
-import { anchorAt, anchors, parsePage, recognise, recogniseAll, type Anchor } from './index.ts';
+import { findAnchorAt, listAnchors, parsePage, recognise, recogniseAll, type Anchor } from './index.ts';
 
 const parsed = (html: string) => parsePage(new TextEncoder().encode(html));
-const all = (html: string) => [...anchors(parsed(html))].map(({ anchor }) => anchor);
+const all = (html: string) => [...listAnchors(parsed(html))].map(({ anchor }) => anchor);
 const texts = (html: string) => all(html).filter(({ what }) => what === 'text');
 /** The anchor of the text that says so, as the page had it. */
 function textAnchor(html: string, mark: string, nth = 0): Anchor {
@@ -42,12 +42,13 @@ describe('anchors', () => {
   it('leave out white space between elements, and text a parser moved out of a table', () => {
     expect(texts('<body> <p>a</p>\n\t<p>b</p> ').map(({ mark }) => mark)).toEqual(['a', 'b']);
     const moved = '<body><table>Lost<tr><td>Cell</td></tr>too</table>';
-    for (const { text } of anchors(parsed(moved))) if (text) expect(moved.slice(text.start, text.end)).toBe(text.value);
+    for (const { text } of listAnchors(parsed(moved)))
+      if (text) expect(moved.slice(text.start, text.end)).toBe(text.value);
   });
 
   it('say of a text where it stands, and what it says without references', () => {
     const html = '<body><p>Salt <i>and</i> &amp; pepper';
-    const place = [...anchors(parsed(html))].find(({ text }) => text?.value.includes('pepper'))?.text;
+    const place = [...listAnchors(parsed(html))].find(({ text }) => text?.value.includes('pepper'))?.text;
     expect(place).toMatchObject({ child: 2, value: ' & pepper' });
     expect(html.slice(place?.start, place?.end)).toBe(' &amp; pepper');
   });
@@ -176,11 +177,11 @@ describe('a place is found again', () => {
     const html = '<body><p>One <b>two</b> three</p><p>Four</p>';
     const document = parsed(html);
     const at = html.indexOf('<p>');
-    expect(anchorAt(document, at, undefined)).toMatchObject({ what: 'element', tag: 'p' });
-    expect(anchorAt(document, at, 0)).toMatchObject({ what: 'text', mark: 'One' });
-    expect(anchorAt(document, at, 2)).toMatchObject({ what: 'text', mark: 'three' });
-    expect(anchorAt(document, at, 1)).toBeUndefined();
-    expect(anchorAt(document, html.lastIndexOf('<p>'), 0)).toMatchObject({ mark: 'Four' });
-    expect(anchorAt(document, at + 1, undefined)).toBeUndefined();
+    expect(findAnchorAt(document, at, undefined)).toMatchObject({ what: 'element', tag: 'p' });
+    expect(findAnchorAt(document, at, 0)).toMatchObject({ what: 'text', mark: 'One' });
+    expect(findAnchorAt(document, at, 2)).toMatchObject({ what: 'text', mark: 'three' });
+    expect(findAnchorAt(document, at, 1)).toBeUndefined();
+    expect(findAnchorAt(document, html.lastIndexOf('<p>'), 0)).toMatchObject({ mark: 'Four' });
+    expect(findAnchorAt(document, at + 1, undefined)).toBeUndefined();
   });
 });

@@ -2,7 +2,7 @@
  * Places in a page that can be found again in a later export of it: by what stands there, by the
  * heading above it, and, only to propose, by its way down from the nearest landmark.
  */
-import { attribute, elements, fold, isHtml, textOf, type Element, type PageDocument } from './document.ts';
+import { readAttribute, walkElements, fold, isHtml, collectText, type Element, type PageDocument } from './document.ts';
 import { isHeading } from './reading.ts';
 
 /** A piece of text, or an element without text of its own such as a picture. */
@@ -35,7 +35,7 @@ type Place = { readonly element: Element; readonly text: TextPlace | undefined; 
 const RAW = new Set(['script', 'style', 'textarea', 'title', 'noscript', 'template']);
 
 /** Every text and every marked element of a page in tree order, each with its anchor. */
-export function* anchors(document: PageDocument): Generator<Place> {
+export function* listAnchors(document: PageDocument): Generator<Place> {
   const counts = new Map<string, number>();
   let under = '';
   const numbered = (place: Omit<Anchor, 'nth' | 'under' | 'way'>, element: Element): Anchor => {
@@ -48,23 +48,23 @@ export function* anchors(document: PageDocument): Generator<Place> {
       nth,
       under,
       get way() {
-        return wayTo(element);
+        return describeWay(element);
       },
     };
   };
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     const { tagName: tag } = element;
     if (RAW.has(tag)) continue;
     yield { element, text: undefined, anchor: numbered({ tag, what: 'element', mark: markOf(element) }, element) };
-    for (const text of textPlaces(document, element)) {
+    for (const text of listTextPlaces(document, element)) {
       yield { element, text, anchor: numbered({ tag, what: 'text', mark: fold(text.value) }, element) };
     }
-    if (isHtml(element) && isHeading(tag)) under = textOf(element);
+    if (isHtml(element) && isHeading(tag)) under = collectText(element);
   }
 }
 
 /** Texts that can be written anew: what the tree holds is what stands in the source, without tags in between. */
-export function* textPlaces(document: PageDocument, element: Element): Generator<TextPlace> {
+export function* listTextPlaces(document: PageDocument, element: Element): Generator<TextPlace> {
   for (const [child, node] of element.childNodes.entries()) {
     if (node.nodeName !== '#text' || !('value' in node) || fold(node.value) === '') continue;
     const location = node.sourceCodeLocation;
@@ -77,17 +77,17 @@ export function* textPlaces(document: PageDocument, element: Element): Generator
 /** What tells an element from its like: where it leads or what it shows; else its text. */
 export function markOf(element: Element): string {
   for (const name of ['href', 'src', 'data', 'action', 'srcset', 'poster']) {
-    const value = attribute(element, name);
-    if (value !== undefined) return `${value.trim()}${element.tagName === 'a' ? ` ${textOf(element)}` : ''}`;
+    const value = readAttribute(element, name);
+    if (value !== undefined) return `${value.trim()}${element.tagName === 'a' ? ` ${collectText(element)}` : ''}`;
   }
   // Containers hold everything below them; their whole text would be neither short nor lasting.
-  return firstLetters(element, MOST_MARK_LETTERS);
+  return readFirstLetters(element, MOST_MARK_LETTERS);
 }
 
 /** The beginning of an element's text, without reading the rest of it. */
-function firstLetters(element: Element, most: number): string {
+function readFirstLetters(element: Element, most: number): string {
   let out = '';
-  for (const each of elements(element)) {
+  for (const each of walkElements(element)) {
     if (RAW.has(each.tagName)) continue;
     for (const node of each.childNodes) if (node.nodeName === '#text' && 'value' in node) out += ` ${node.value}`;
     // White space is folded afterwards, so more is taken than will stay.
@@ -99,10 +99,10 @@ function firstLetters(element: Element, most: number): string {
 const MOST_MARK_LETTERS = 120;
 const LANDMARKS = new Set(['main', 'header', 'footer', 'nav', 'aside', 'body']);
 
-function wayTo(element: Element): string {
+function describeWay(element: Element): string {
   const steps: string[] = [];
-  for (let at: Element | undefined = element; at; at = parentOf(at)) {
-    const id = attribute(at, 'id');
+  for (let at: Element | undefined = element; at; at = findParent(at)) {
+    const id = readAttribute(at, 'id');
     if (at !== element && id !== undefined && id !== '') {
       steps.unshift(`#${id}`);
       break;
@@ -125,7 +125,7 @@ function placeAmongLike(element: Element): number {
   return place;
 }
 
-export function parentOf(element: Element): Element | undefined {
+export function findParent(element: Element): Element | undefined {
   const parent = element.parentNode;
   return parent && 'tagName' in parent ? parent : undefined;
 }
@@ -141,7 +141,7 @@ export type Recognised =
  * where that is not enough nothing is taken for it.
  */
 export function recognise(document: PageDocument, anchor: Anchor): Recognised {
-  const sameKind = [...anchors(document)].filter(
+  const sameKind = [...listAnchors(document)].filter(
     ({ anchor: { what, tag } }) => what === anchor.what && tag === anchor.tag,
   );
   const alike = sameKind.filter(({ anchor: { mark } }) => mark === anchor.mark);
@@ -160,14 +160,14 @@ export function recognise(document: PageDocument, anchor: Anchor): Recognised {
 
 /** Every place like the anchor's, for what is to be changed wherever it stands. */
 export function recogniseAll(document: PageDocument, anchor: Anchor): Place[] {
-  return [...anchors(document)].filter(
+  return [...listAnchors(document)].filter(
     ({ anchor: { what, tag, mark } }) => what === anchor.what && tag === anchor.tag && mark === anchor.mark,
   );
 }
 
 /** The anchor of what stands at a position: an element that starts there, or one of its texts. */
-export function anchorAt(document: PageDocument, start: number, child: number | undefined): Anchor | undefined {
-  for (const { element, text, anchor } of anchors(document)) {
+export function findAnchorAt(document: PageDocument, start: number, child: number | undefined): Anchor | undefined {
+  for (const { element, text, anchor } of listAnchors(document)) {
     if (element.sourceCodeLocation?.startOffset === start && text?.child === child) return anchor;
   }
   return undefined;

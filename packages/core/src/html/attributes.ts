@@ -8,7 +8,7 @@ import { escapeAttribute, type Edit } from './splice.ts';
  *
  * @param source the page's text: with it a quoted value is written between its quotes, and all else keeps its bytes
  */
-export function attributeEdits(
+export function editAttributes(
   element: Element,
   values: Readonly<Record<string, string | null>>,
   source?: string,
@@ -25,8 +25,9 @@ export function attributeEdits(
     if (!span) added += written === '' ? '' : ` ${written}`;
     // The space before an attribute goes with it.
     else if (value === null) edits.push({ start: span.startOffset - 1, end: span.endOffset, text: '' });
-    else if (attributeValue(element, name) !== value) {
-      const edit = source === undefined ? undefined : betweenQuotes(source, span.startOffset, span.endOffset, value);
+    else if (readAttributeValue(element, name) !== value) {
+      const edit =
+        source === undefined ? undefined : editBetweenQuotes(source, span.startOffset, span.endOffset, value);
       edits.push(edit ?? { start: span.startOffset, end: span.endOffset, text: written });
     }
   }
@@ -34,13 +35,13 @@ export function attributeEdits(
   return edits;
 }
 
-function betweenQuotes(source: string, start: number, end: number, value: string): Edit | undefined {
+function editBetweenQuotes(source: string, start: number, end: number, value: string): Edit | undefined {
   const [lead, quote] = /^[^=]*=\s*(["'])/.exec(source.slice(start, end)) ?? [];
   if (lead === undefined || quote === undefined || source[end - 1] !== quote) return undefined;
   const text = quote === '"' ? escapeAttribute(value) : value.replace(/&/g, '&amp;').replace(/'/g, '&#39;');
   return { start: start + lead.length, end: end - 1, text };
 }
 
-function attributeValue(element: Element, name: string): string | undefined {
+function readAttributeValue(element: Element, name: string): string | undefined {
   return element.attrs.find((attr) => attr.name === name)?.value;
 }

@@ -12,7 +12,7 @@ export interface CssUrl {
 
 const isBlank = (type: number) => tokenNames[type] === 'whitespace-token' || tokenNames[type] === 'comment-token';
 
-export function cssUrls(css: string): CssUrl[] {
+export function findCssUrls(css: string): CssUrl[] {
   const out: CssUrl[] = [];
   let before: 'import' | 'url' | undefined;
   tokenize(css, (type, start, end) => {

@@ -7,7 +7,7 @@
  * western locales.
  */
 
-import { decodePieces, decodeStrictly, decodeText, encodingOf } from '../text/index.ts';
+import { decodePieces, decodeStrictly, decodeText, findEncoding } from '../text/index.ts';
 
 export type EncodingSource = 'bom' | 'declared' | 'guessed';
 
@@ -24,29 +24,29 @@ export interface SourceText {
 
 const PRESCAN_BYTES = 1024;
 
-function bom(bytes: Uint8Array): { encoding: string; length: number } | undefined {
+function detectBom(bytes: Uint8Array): { encoding: string; length: number } | undefined {
   if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return { encoding: 'utf-8', length: 3 };
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return { encoding: 'utf-16be', length: 2 };
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return { encoding: 'utf-16le', length: 2 };
   return undefined;
 }
 
-function declaredEncoding(bytes: Uint8Array): string | undefined {
+function readDeclaredEncoding(bytes: Uint8Array): string | undefined {
   let head = '';
   for (const byte of bytes.subarray(0, PRESCAN_BYTES)) head += String.fromCharCode(byte);
   const label = /<meta\b[^>]*?\bcharset\s*=\s*["']?\s*([A-Za-z0-9_:.-]+)/i.exec(
     head.replace(/<!--[\s\S]*?-->/g, ''),
   )?.[1];
   if (label === undefined) return undefined;
-  const encoding = encodingOf(label);
+  const encoding = findEncoding(label);
   // "If charset is UTF-16BE/LE, then set charset to UTF-8": it was read as ASCII, so it is not.
   return encoding?.startsWith('utf-16') ? 'utf-8' : encoding;
 }
 
 export function decodeSource(bytes: Uint8Array): SourceText {
-  const mark = bom(bytes);
+  const mark = detectBom(bytes);
   const body = mark === undefined ? bytes : bytes.subarray(mark.length);
-  const declared = mark?.encoding ?? declaredEncoding(body);
+  const declared = mark?.encoding ?? readDeclaredEncoding(body);
   const bomBytes = mark?.length ?? 0;
   const encodingSource: EncodingSource = mark ? 'bom' : declared ? 'declared' : 'guessed';
   for (const encoding of declared === undefined ? ['utf-8', 'windows-1252'] : [declared]) {
@@ -72,7 +72,7 @@ const MULTI_BYTE = new Set([
   'euc-kr',
 ]);
 
-function utf8Length(text: string, start: number, end: number): number {
+function countUtf8(text: string, start: number, end: number): number {
   let length = 0;
   for (let i = start; i < end; i += 1) {
     const unit = text.charCodeAt(i);
@@ -90,13 +90,13 @@ function utf8Length(text: string, start: number, end: number): number {
  * Single-byte encodings and UTF-8 without faults are counted; anything else is decoded once more byte
  * by byte, watching where each character comes out, which is exact for every encoding and only slow.
  */
-export function bytePositions(bytes: Uint8Array, source: SourceText, positions: readonly number[]): number[] {
+export function findBytePositions(bytes: Uint8Array, source: SourceText, positions: readonly number[]): number[] {
   const out: number[] = [];
   if (source.encoding === 'utf-8' && source.valid) {
     let at = source.bomBytes;
     let last = 0;
     for (const position of positions) {
-      at += utf8Length(source.text, last, position);
+      at += countUtf8(source.text, last, position);
       last = position;
       out.push(at);
     }

@@ -46,7 +46,7 @@ export function parseForReading(bytes: Uint8Array): PageDocument {
 const isElement = defaultTreeAdapter.isElementNode;
 
 /** All elements in tree order, those inside `<template>` too. */
-export function* elements(root: Parent): Generator<Element> {
+export function* walkElements(root: Parent): Generator<Element> {
   const stack: Node[] = [root as Node];
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
     if (isElement(node)) yield node;
@@ -56,13 +56,13 @@ export function* elements(root: Parent): Generator<Element> {
   }
 }
 
-export function attribute(element: Element, name: string): string | undefined {
+export function readAttribute(element: Element, name: string): string | undefined {
   for (const attr of element.attrs) if (attr.name === name && attr.prefix === undefined) return attr.value;
   return undefined;
 }
 
 /** The text in an element, white space folded. */
-export function textOf(element: Parent): string {
+export function collectText(element: Parent): string {
   let out = '';
   const stack: Node[] = [element as Node];
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {

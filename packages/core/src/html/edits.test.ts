@@ -3,14 +3,14 @@
  * references), 4.2.5 (`meta`), 4.5.1 (links without `href`); Encoding standard, section 4.2.
  */
 import { describe, expect, it } from 'vitest';
-import { attributeEdits } from './attributes.ts';
-import { headEnd, headOpening, headStart } from './head.ts';
+import { editAttributes } from './attributes.ts';
+import { findHeadEnd, findHeadOpening, findHeadStart } from './head.ts';
 import {
   decodeSource,
-  elements,
+  walkElements,
   escapeAttribute,
   escapeText,
-  newPageFrom,
+  writeNewPage,
   parsePage,
   splice,
   unlinkEdits,
@@ -26,9 +26,9 @@ const spliced = (html: string, edits: readonly Edit[]) => text(splice(utf8(html)
 describe('attributes', () => {
   const set = (html: string, values: Readonly<Record<string, string | null>>, withSource = false) => {
     const document = parsePage(utf8(html));
-    const element = [...elements(document.root)].find(({ tagName }) => !['html', 'head', 'body'].includes(tagName));
+    const element = [...walkElements(document.root)].find(({ tagName }) => !['html', 'head', 'body'].includes(tagName));
     if (!element) throw new Error('no element');
-    return spliced(html, attributeEdits(element, values, withSource ? html : undefined));
+    return spliced(html, editAttributes(element, values, withSource ? html : undefined));
   };
 
   it.each([
@@ -53,8 +53,8 @@ describe('attributes', () => {
 
   it('cannot be set where the source has no such element', () => {
     const document = parsePage(utf8('x'));
-    const body = [...elements(document.root)].find(({ tagName }) => tagName === 'body');
-    expect(body && attributeEdits(body, { class: 'a' })).toEqual([]);
+    const body = [...walkElements(document.root)].find(({ tagName }) => tagName === 'body');
+    expect(body && editAttributes(body, { class: 'a' })).toEqual([]);
   });
 });
 
@@ -148,7 +148,7 @@ describe('splicing', () => {
 });
 
 describe('the head', () => {
-  const at = (html: string, where: typeof headStart) => {
+  const at = (html: string, where: typeof findHeadStart) => {
     const position = where(parsePage(utf8(html)));
     return `${html.slice(0, position)}|${html.slice(position)}`;
   };
@@ -162,10 +162,12 @@ describe('the head', () => {
     ['<!DOCTYPE html><p>x', '<!DOCTYPE html>|<p>x'],
     ['<p>x', '|<p>x'],
     ['<!-- a --><p>x', '|<!-- a --><p>x'],
-  ])('begins in %s', (html, expected) => expect(at(html, headStart)).toBe(expected));
+  ])('begins in %s', (html, expected) => expect(at(html, findHeadStart)).toBe(expected));
 
   it('opens before its character set', () => {
-    expect(at('<html><head><meta charset=utf-8></head>', headOpening)).toBe('<html><head>|<meta charset=utf-8></head>');
+    expect(at('<html><head><meta charset=utf-8></head>', findHeadOpening)).toBe(
+      '<html><head>|<meta charset=utf-8></head>',
+    );
   });
 
   it.each([
@@ -174,7 +176,7 @@ describe('the head', () => {
     ['<title>x</title><p>y', '<title>x</title>|<p>y'],
     ['<html><p>y', '<html>|<p>y'],
     ['<svg><head></head></svg>', '|<svg><head></head></svg>'],
-  ])('ends in %s', (html, expected) => expect(at(html, headEnd)).toBe(expected));
+  ])('ends in %s', (html, expected) => expect(at(html, findHeadEnd)).toBe(expected));
 });
 
 describe('links that become words', () => {
@@ -233,7 +235,7 @@ describe('links that become words', () => {
 
 describe('a new page after the pattern of another', () => {
   const made = (html: string) =>
-    text(newPageFrom(utf8(html), { title: 'Bus & co', heading: 'By <bus>', paragraphs: ['Ten & two', 'Daily'] }));
+    text(writeNewPage(utf8(html), { title: 'Bus & co', heading: 'By <bus>', paragraphs: ['Ten & two', 'Daily'] }));
   const content = '\n<h1>By &lt;bus></h1>\n<p>Ten &amp; two</p>\n<p>Daily</p>\n';
 
   it('has what stands around its content, and other content', () => {

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  bytePositions,
-  cssUrls,
+  findBytePositions,
+  findCssUrls,
   decodeSource,
   linkEdits,
   linkPlaces,
@@ -12,7 +12,7 @@ import {
   placeInStyle,
   readPage,
   splice,
-  titleEdit,
+  editTitle,
 } from './index.ts';
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
@@ -79,7 +79,7 @@ describe('splicing', () => {
         (list, character) => [...list, (list.at(-1) ?? 0) + character.length],
         [0],
       );
-      const positions = bytePositions(bytes, source, boundaries);
+      const positions = findBytePositions(bytes, source, boundaries);
       const decode = (piece: Uint8Array) => new TextDecoder(source.encoding).decode(piece);
       expect(positions.slice(1).map((end, i) => decode(bytes.subarray(positions[i], end)))).toEqual([...source.text]);
     }
@@ -126,7 +126,7 @@ describe('splicing', () => {
 describe('setting a title', () => {
   const set = (html: Uint8Array, title: string) => {
     const document = parsePage(html);
-    return splice(html, document.source, [titleEdit(document, title)]);
+    return splice(html, document.source, [editTitle(document, title)]);
   };
 
   it.each([
@@ -250,7 +250,7 @@ describe('references of a page', () => {
   it('reads addresses of style sheets and writes them in their own form', () => {
     const css =
       '@import url("a.css") screen; @import \'b.css\'; /* url(no.png) */ p { background: URL( c\\20 d.png ), url(); content: "url(e.png)" }';
-    expect(cssUrls(css).map(({ url }) => url)).toEqual(['a.css', 'b.css', 'c d.png']);
+    expect(findCssUrls(css).map(({ url }) => url)).toEqual(['a.css', 'b.css', 'c d.png']);
   });
 });
 

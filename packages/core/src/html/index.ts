@@ -1,20 +1,20 @@
-export { bytePositions, decodeSource, type EncodingSource, type SourceText } from './decode.ts';
+export { findBytePositions, decodeSource, type EncodingSource, type SourceText } from './decode.ts';
 export {
-  attribute,
-  elements,
+  readAttribute,
+  walkElements,
   fold,
   isHtml,
   parseForReading,
   parsePage,
-  textOf,
+  collectText,
   type Element,
   type PageDocument,
 } from './document.ts';
-export { cssUrls, type CssUrl } from './cssUrls.ts';
+export { findCssUrls, type CssUrl } from './cssUrls.ts';
 export { parseSrcset } from './srcset.ts';
-export { baseHref, linkPlaces, splitPath, type Link, type LinkPlace } from './links.ts';
+export { readBaseHref, linkPlaces, splitPath, type Link, type LinkPlace } from './links.ts';
 export { type LinkPurpose } from './references.ts';
-export { lineAndColumn, placeInPage, placeInStyle, placeOfSpan, type SourcePlace } from './place.ts';
+export { findLineAndColumn, placeInPage, placeInStyle, placeOfSpan, type SourcePlace } from './place.ts';
 export { isHeading, readDocument, readPage, type Heading, type PageReading } from './reading.ts';
 export {
   escapeAttribute,
@@ -25,32 +25,32 @@ export {
   type Edit,
   type SourcePiece,
 } from './splice.ts';
-export { titleEdit } from './title.ts';
+export { editTitle } from './title.ts';
 export { unlinkEdits } from './unlink.ts';
 export { linkEdits, type LinkMoves } from './rewrite.ts';
 export {
-  anchorAt,
-  anchors,
-  parentOf,
+  findAnchorAt,
+  listAnchors,
+  findParent,
   recognise,
   recogniseAll,
-  textPlaces,
+  listTextPlaces,
   type Anchor,
   type Recognised,
   type TextPlace,
 } from './anchor.ts';
 export {
-  mainElement,
+  findMainElement,
   PART_NAMES,
-  partOf,
-  parts,
-  sectionLabel,
-  sectionNamed,
-  sections,
+  findPartOf,
+  findParts,
+  labelSection,
+  findSectionNamed,
+  findSections,
   type PartName,
   type Section,
 } from './sections.ts';
-export { partWithin, wordsWithin } from './textPositions.ts';
-export { attributeEdits } from './attributes.ts';
-export { declaresCharset, firstElement, headEnd, headOpening, headStart } from './head.ts';
-export { newPageFrom, type NewPage } from './newPage.ts';
+export { findPartWithin, findWordsWithin } from './textPositions.ts';
+export { editAttributes } from './attributes.ts';
+export { declaresCharset, findFirstElement, findHeadEnd, findHeadOpening, findHeadStart } from './head.ts';
+export { writeNewPage, type NewPage } from './newPage.ts';

@@ -1,6 +1,6 @@
 /** A page's references with the places in the source where they stand. */
-import { attribute, elements, isHtml, type Element, type PageDocument } from './document.ts';
-import { referencesOf, type LinkPurpose, type Reference } from './references.ts';
+import { readAttribute, walkElements, isHtml, type Element, type PageDocument } from './document.ts';
+import { readReferences, type LinkPurpose, type Reference } from './references.ts';
 import { escapeAttribute, type Edit } from './splice.ts';
 
 export interface Link {
@@ -29,8 +29,8 @@ export interface LinkPlace {
 
 /** @param document parsed with positions */
 export function* linkPlaces(document: PageDocument): Generator<LinkPlace> {
-  for (const element of elements(document.root)) {
-    for (const reference of referencesOf(element)) {
+  for (const element of walkElements(document.root)) {
+    for (const reference of readReferences(element)) {
       const place = placeOf(document, element, reference);
       if (place) yield place;
     }
@@ -50,13 +50,13 @@ function placeOf(
     const attr = location.attrs?.[name];
     if (!attr) return undefined;
     const span = { start: attr.startOffset, end: attr.endOffset };
-    const value = attribute(element, name) ?? '';
-    const written = writtenValue(source, span, value);
+    const value = readAttribute(element, name) ?? '';
+    const written = readWrittenValue(source, span, value);
     return {
       ...common,
       ...span,
       rewrite: (to) =>
-        (written && pathEdits(reference, written, to)) ?? [
+        (written && editPaths(reference, written, to)) ?? [
           { ...span, text: `${name}="${escapeAttribute(write(to))}"` },
         ],
     };
@@ -72,7 +72,7 @@ function placeOf(
     quote: undefined,
     isPlain: true,
   };
-  return { ...common, ...token, rewrite: (to) => pathEdits(reference, written, to) ?? [{ ...token, text: write(to) }] };
+  return { ...common, ...token, rewrite: (to) => editPaths(reference, written, to) ?? [{ ...token, text: write(to) }] };
 }
 
 /** An attribute's value as it stands in the source. */
@@ -85,7 +85,7 @@ interface WrittenValue {
   readonly isPlain: boolean;
 }
 
-function writtenValue(
+function readWrittenValue(
   source: string,
   { start, end }: { readonly start: number; readonly end: number },
   value: string,
@@ -97,7 +97,7 @@ function writtenValue(
 }
 
 /** Edits of the paths alone; undefined where something else differs, or a path cannot be told in the source. */
-function pathEdits(
+function editPaths(
   { hrefs, begins, isCss }: Reference,
   { start, raw, quote, isPlain }: WrittenValue,
   to: readonly string[],
@@ -128,15 +128,15 @@ export function splitPath(href: string): readonly [path: string, rest: string] {
 }
 
 /** `<base href>`, which changes what every relative reference means (HTML standard, section 4.2.3). */
-export function baseHref(document: PageDocument): string | undefined {
-  for (const element of elements(document.root)) {
-    const href = baseOf(element);
+export function readBaseHref(document: PageDocument): string | undefined {
+  for (const element of walkElements(document.root)) {
+    const href = readBaseOf(element);
     if (href !== undefined) return href;
     if (element.tagName === 'body') return undefined;
   }
   return undefined;
 }
 
-export function baseOf(element: Element): string | undefined {
-  return element.tagName === 'base' && isHtml(element) ? attribute(element, 'href')?.trim() : undefined;
+export function readBaseOf(element: Element): string | undefined {
+  return element.tagName === 'base' && isHtml(element) ? readAttribute(element, 'href')?.trim() : undefined;
 }

@@ -1,8 +1,8 @@
 /** A new page after the pattern of one of the site: everything around its content, and other content. */
-import { attribute, elements, isHtml, parsePage } from './document.ts';
-import { mainElement, sections } from './sections.ts';
+import { readAttribute, walkElements, isHtml, parsePage } from './document.ts';
+import { findMainElement, findSections } from './sections.ts';
 import { escapeText, splice, withoutOverlaps, type Edit } from './splice.ts';
-import { titleEdit } from './title.ts';
+import { editTitle } from './title.ts';
 
 export interface NewPage {
   readonly title: string;
@@ -11,11 +11,11 @@ export interface NewPage {
 }
 
 /** Undefined where the pattern's content cannot be told from what stands around it. */
-export function newPageFrom(pattern: Uint8Array, { title, heading, paragraphs }: NewPage): Uint8Array | undefined {
+export function writeNewPage(pattern: Uint8Array, { title, heading, paragraphs }: NewPage): Uint8Array | undefined {
   const document = parsePage(pattern);
-  const main = mainElement(document);
+  const main = findMainElement(document);
   const location = main?.sourceCodeLocation;
-  const content = sections(document);
+  const content = findSections(document);
   const isBody = main?.tagName === 'body';
   const span =
     !isBody && location?.startTag && location.endTag
@@ -23,19 +23,19 @@ export function newPageFrom(pattern: Uint8Array, { title, heading, paragraphs }:
       : content[0] && { start: content[0].start, end: content.at(-1)?.end ?? content[0].end };
   if (!span) return undefined;
   const text = `\n<h1>${escapeText(heading)}</h1>\n${paragraphs.map((paragraph) => `<p>${escapeText(paragraph)}</p>\n`).join('')}`;
-  const edits: Edit[] = [{ ...span, text }, titleEdit(document, title)];
+  const edits: Edit[] = [{ ...span, text }, editTitle(document, title)];
   // What is said of the pattern for machines is not true of the new page.
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     if (!isHtml(element) || !element.sourceCodeLocation) continue;
     const name =
       element.tagName === 'meta'
-        ? (attribute(element, 'name') ?? attribute(element, 'property') ?? '').toLowerCase()
+        ? (readAttribute(element, 'name') ?? readAttribute(element, 'property') ?? '').toLowerCase()
         : '';
     const isOfPattern =
       name === 'description' ||
       /^[a-z]+:/.test(name) ||
       (element.tagName === 'link' &&
-        isOfOnePage(attribute(element, 'rel') ?? '', attribute(element, 'hreflang') !== undefined));
+        isOfOnePage(readAttribute(element, 'rel') ?? '', readAttribute(element, 'hreflang') !== undefined));
     if (isOfPattern)
       edits.push({
         start: element.sourceCodeLocation.startOffset,

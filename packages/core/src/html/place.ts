@@ -1,5 +1,5 @@
 /** The very place in a source at which a reference stands, as evidence. */
-import { cssUrls } from './cssUrls.ts';
+import { findCssUrls } from './cssUrls.ts';
 import { decodeSource } from './decode.ts';
 import { parsePage } from './document.ts';
 import { linkPlaces } from './links.ts';
@@ -22,24 +22,24 @@ const MOST_LETTERS = 240;
 export function placeInPage(bytes: Uint8Array, href: string, around = 1): SourcePlace | undefined {
   const document = parsePage(bytes);
   for (const place of linkPlaces(document)) {
-    if (place.hrefs.includes(href)) return excerpt(document.source.text, place.start, place.end, around);
+    if (place.hrefs.includes(href)) return cutExcerpt(document.source.text, place.start, place.end, around);
   }
   return undefined;
 }
 
 export function placeInStyle(bytes: Uint8Array, href: string, around = 1): SourcePlace | undefined {
   const { text } = decodeSource(bytes);
-  const found = cssUrls(text).find(({ url }) => url.trim() === href);
-  return found && excerpt(text, found.start, found.end, around);
+  const found = findCssUrls(text).find(({ url }) => url.trim() === href);
+  return found && cutExcerpt(text, found.start, found.end, around);
 }
 
 /** The lines around a span of a text, the span marked. */
 export function placeOfSpan(text: string, start: number, end: number, around = 1): SourcePlace {
-  return excerpt(text, start, end, around);
+  return cutExcerpt(text, start, end, around);
 }
 
 /** Line and column of a position, both from 1. */
-export function lineAndColumn(text: string, position: number): { line: number; column: number } {
+export function findLineAndColumn(text: string, position: number): { line: number; column: number } {
   let line = 1;
   let from = 0;
   for (const { 0: ending, index } of text.matchAll(/\r\n|\n|\r/g)) {
@@ -50,7 +50,7 @@ export function lineAndColumn(text: string, position: number): { line: number; c
   return { line, column: position - from + 1 };
 }
 
-function excerpt(text: string, start: number, end: number, around: number): SourcePlace {
+function cutExcerpt(text: string, start: number, end: number, around: number): SourcePlace {
   // CR LF, LF and CR each end a line (HTML standard, section 13.2.3.5).
   const starts = [0];
   for (const { 0: ending, index } of text.matchAll(/\r\n|\n|\r/g)) starts.push(index + ending.length);

@@ -5,8 +5,8 @@
  */
 import { describe, expect, it } from 'vitest';
 import {
-  cssUrls,
-  elements,
+  findCssUrls,
+  walkElements,
   isHeading,
   linkEdits,
   linkPlaces,
@@ -15,9 +15,9 @@ import {
   readPage,
   splice,
 } from './index.ts';
-import { baseHref, splitPath } from './links.ts';
-import { lineAndColumn, placeInPage, placeInStyle, placeOfSpan } from './place.ts';
-import { referencesOf } from './references.ts';
+import { readBaseHref, splitPath } from './links.ts';
+import { findLineAndColumn, placeInPage, placeInStyle, placeOfSpan } from './place.ts';
+import { readReferences } from './references.ts';
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const read = (html: string) => readPage(utf8(html));
@@ -117,8 +117,8 @@ describe('what a page says of itself', () => {
 
 describe('references', () => {
   const found = (html: string) =>
-    [...elements(parsePage(utf8(html)).root)].flatMap((element) =>
-      referencesOf(element).map(
+    [...walkElements(parsePage(utf8(html)).root)].flatMap((element) =>
+      readReferences(element).map(
         ({ attribute, purpose, hrefs }) => `${purpose} ${element.tagName} ${attribute} ${hrefs.join(' ')}`,
       ),
     );
@@ -225,7 +225,7 @@ describe('references', () => {
     ['URL("a.png")', ['a.png 4 11']],
     ['@import "a.css" "b.css"', ['a.css 8 15']],
   ])('of the style %s', (css, expected) => {
-    expect(cssUrls(css).map(({ url, start, end }) => `${url} ${start} ${end}`)).toEqual(expected);
+    expect(findCssUrls(css).map(({ url, start, end }) => `${url} ${start} ${end}`)).toEqual(expected);
   });
 });
 
@@ -311,9 +311,9 @@ describe('a reference in its source', () => {
   ])('%s has the path %s', (href, path, rest) => expect(splitPath(href)).toEqual([path, rest]));
 
   it('is meant from the first base in the head', () => {
-    expect(baseHref(parsePage(utf8('<base target=x><base href=/a/><base href=/b/>')))).toBe('/a/');
-    expect(baseHref(parsePage(utf8('<body><base href=/a/>')))).toBeUndefined();
-    expect(baseHref(parsePage(utf8('<head><svg><base href=/a/></svg></head>')))).toBeUndefined();
+    expect(readBaseHref(parsePage(utf8('<base target=x><base href=/a/><base href=/b/>')))).toBe('/a/');
+    expect(readBaseHref(parsePage(utf8('<body><base href=/a/>')))).toBeUndefined();
+    expect(readBaseHref(parsePage(utf8('<head><svg><base href=/a/></svg></head>')))).toBeUndefined();
   });
 });
 
@@ -357,7 +357,7 @@ describe('a place in a source', () => {
     [5, 4, 1],
     [6, 4, 2],
   ])('%d is in line %d, column %d', (position, line, column) => {
-    expect(lineAndColumn('a\r\n\n\rb', position)).toEqual({ line, column });
+    expect(findLineAndColumn('a\r\n\n\rb', position)).toEqual({ line, column });
   });
 
   it('has the lines around, as many as are asked for', () => {

@@ -1,7 +1,15 @@
 /** What Fastigium wants to know of a page when it comes in. */
-import { attribute, elements, fold, isHtml, parseForReading, textOf, type PageDocument } from './document.ts';
-import { baseOf, type Link } from './links.ts';
-import { referencesOf } from './references.ts';
+import {
+  readAttribute,
+  walkElements,
+  fold,
+  isHtml,
+  parseForReading,
+  collectText,
+  type PageDocument,
+} from './document.ts';
+import { readBaseOf, type Link } from './links.ts';
+import { readReferences } from './references.ts';
 import type { EncodingSource } from './decode.ts';
 
 export interface Heading {
@@ -41,26 +49,26 @@ export function readDocument(document: PageDocument): PageReading {
   let date: string | undefined;
   const headings: Heading[] = [];
   const links: Link[] = [];
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     const { tagName } = element;
-    for (const { hrefs, purpose, attribute: name } of referencesOf(element)) {
+    for (const { hrefs, purpose, attribute: name } of readReferences(element)) {
       for (const href of hrefs) links.push({ href, element: tagName, attribute: name, purpose });
     }
     if (!isHtml(element)) continue;
-    if (tagName === 'html') language = attribute(element, 'lang')?.trim() || undefined;
-    else if (tagName === 'title') title ??= textOf(element);
-    else if (tagName === 'base') base ??= baseOf(element);
-    else if (tagName === 'meta' && attribute(element, 'name')?.toLowerCase() === 'description') {
-      description ??= fold(attribute(element, 'content') ?? '');
+    if (tagName === 'html') language = readAttribute(element, 'lang')?.trim() || undefined;
+    else if (tagName === 'title') title ??= collectText(element);
+    else if (tagName === 'base') base ??= readBaseOf(element);
+    else if (tagName === 'meta' && readAttribute(element, 'name')?.toLowerCase() === 'description') {
+      description ??= fold(readAttribute(element, 'content') ?? '');
     } else if (
       tagName === 'meta' &&
-      DATED.has((attribute(element, 'property') ?? attribute(element, 'name') ?? '').toLowerCase())
+      DATED.has((readAttribute(element, 'property') ?? readAttribute(element, 'name') ?? '').toLowerCase())
     ) {
-      date ??= dayOf(attribute(element, 'content'));
+      date ??= readDay(readAttribute(element, 'content'));
     } else if (tagName === 'time') {
-      date ??= dayOf(attribute(element, 'datetime') ?? textOf(element));
+      date ??= readDay(readAttribute(element, 'datetime') ?? collectText(element));
     } else if (isHeading(tagName) && headings.length < MOST_HEADINGS) {
-      headings.push({ level: Number(tagName[1]), text: textOf(element) });
+      headings.push({ level: Number(tagName[1]), text: collectText(element) });
     }
   }
   const { encoding, encodingSource, valid } = document.source;
@@ -74,7 +82,7 @@ export function isHeading(tagName: string): boolean {
 const DATED = new Set(['article:published_time', 'date', 'dc.date', 'dcterms.created']);
 
 /** The day of a date, or date and time, in the form of RFC 3339; a day that no calendar has is none. */
-function dayOf(text: string | undefined): string | undefined {
+function readDay(text: string | undefined): string | undefined {
   const [, day, year = '', month = '', date = ''] = /^\s*((\d{4})-(\d{2})-(\d{2}))(?=$|[T\s])/.exec(text ?? '') ?? [];
   if (day === undefined) return undefined;
   const days = [

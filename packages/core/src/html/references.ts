@@ -3,8 +3,8 @@
  * Source of the table: HTML standard, "Attributes" index (attributes whose value is a URL), without
  * those that are never fetched or followed.
  */
-import { attribute, isHtml, type Element } from './document.ts';
-import { cssUrls } from './cssUrls.ts';
+import { readAttribute, isHtml, type Element } from './document.ts';
+import { findCssUrls } from './cssUrls.ts';
 import { parseSrcset } from './srcset.ts';
 
 /** `follow`: a visitor goes there; `load`: the browser fetches it for the page; `tell`: machines read it. */
@@ -46,12 +46,12 @@ const LINK_LOADS = new Set([
   'prefetch',
 ]);
 
-function purposeOfHref(element: Element): LinkPurpose | undefined {
+function judgeHref(element: Element): LinkPurpose | undefined {
   const tag = element.tagName;
   if (!isHtml(element)) return tag === 'image' || tag === 'use' ? 'load' : tag === 'a' ? 'follow' : undefined;
   if (tag === 'a' || tag === 'area') return 'follow';
   if (tag !== 'link') return undefined;
-  const rel = (attribute(element, 'rel') ?? '').toLowerCase().split(/\s+/);
+  const rel = (readAttribute(element, 'rel') ?? '').toLowerCase().split(/\s+/);
   // These name a host to be ready for, not a file.
   if (rel.some((word) => word === 'preconnect' || word === 'dns-prefetch')) return undefined;
   return rel.some((word) => LINK_LOADS.has(word)) ? 'load' : 'tell';
@@ -59,7 +59,7 @@ function purposeOfHref(element: Element): LinkPurpose | undefined {
 
 /** By attribute name, so that the many that are no references cost one look. */
 const SINGLE: ReadonlyMap<string, PurposeOf> = new Map([
-  ['href', purposeOfHref],
+  ['href', judgeHref],
   ['src', on('load', 'audio', 'embed', 'frame', 'iframe', 'img', 'input', 'script', 'source', 'track', 'video')],
   ['data', on('load', 'object')],
   ['poster', on('load', 'video')],
@@ -70,30 +70,30 @@ const SINGLE: ReadonlyMap<string, PurposeOf> = new Map([
   ['cite', on('tell', 'blockquote', 'del', 'ins', 'q')],
 ]);
 
-export function referencesOf(element: Element): readonly Reference[] {
-  if (element.tagName === 'style') return styleText(element);
+export function readReferences(element: Element): readonly Reference[] {
+  if (element.tagName === 'style') return readStyleText(element);
   const { attrs } = element;
   let out: Reference[] | undefined;
   for (const { name, value } of attrs) {
-    const reference = attributeReference(element, name, value);
+    const reference = readAttributeReference(element, name, value);
     if (reference) (out ??= []).push(reference);
   }
   return out ?? [];
 }
 
-function attributeReference(element: Element, name: string, value: string): Reference | undefined {
+function readAttributeReference(element: Element, name: string, value: string): Reference | undefined {
   const purpose = SINGLE.get(name)?.(element);
   if (purpose) {
     const begins = [value.length - value.trimStart().length];
     return { attribute: name, purpose, hrefs: [value.trim()], begins, write: ([href = '']) => href };
   }
-  if (name === 'style') return value.includes('(') ? styleAttribute(value) : undefined;
-  if (name === 'srcset' || name === 'imagesrcset') return srcset(name, value);
+  if (name === 'style') return value.includes('(') ? readStyleAttribute(value) : undefined;
+  if (name === 'srcset' || name === 'imagesrcset') return readSrcset(name, value);
   if (name === 'content' && element.tagName === 'meta') return refresh(element, value);
   return undefined;
 }
 
-function srcset(name: string, value: string): Reference | undefined {
+function readSrcset(name: string, value: string): Reference | undefined {
   const found = parseSrcset(value);
   if (found.length === 0) return undefined;
   return {
@@ -109,8 +109,8 @@ function srcset(name: string, value: string): Reference | undefined {
   };
 }
 
-function styleAttribute(value: string): Reference | undefined {
-  const found = cssUrls(value);
+function readStyleAttribute(value: string): Reference | undefined {
+  const found = findCssUrls(value);
   if (found.length === 0) return undefined;
   return {
     attribute: 'style',
@@ -128,7 +128,7 @@ function styleAttribute(value: string): Reference | undefined {
 
 /** `<meta http-equiv=refresh>`; HTML standard, section 4.2.5.3, "Refresh state". */
 function refresh(element: Element, content: string): Reference | undefined {
-  if (attribute(element, 'http-equiv')?.toLowerCase() !== 'refresh') return undefined;
+  if (readAttribute(element, 'http-equiv')?.toLowerCase() !== 'refresh') return undefined;
   const [, before = '', url] =
     /^(\s*[\d.]+(?:\s*[;,]|\s+(?![\s;,]))\s*(?:url\s*=\s*)?["']?)([^"'\s][^"']*)/i.exec(content) ?? [];
   if (url === undefined) return undefined;
@@ -142,10 +142,10 @@ function refresh(element: Element, content: string): Reference | undefined {
 }
 
 /** Inside `<style>` nothing is escaped, so each address is a place of its own. */
-function styleText(element: Element): Reference[] {
+function readStyleText(element: Element): Reference[] {
   const text = element.childNodes[0];
   if (text === undefined || !('value' in text) || !/url|@import/i.test(text.value)) return [];
-  return cssUrls(text.value).map(({ url, start, end, write }) => ({
+  return findCssUrls(text.value).map(({ url, start, end, write }) => ({
     attribute: 'style',
     purpose: 'load',
     hrefs: [url],

@@ -2,9 +2,9 @@
  * Links that follow: the edits a page needs because it moved itself, or because pages it points at
  * did. A link that still leads to the right place is not touched, so its bytes stay.
  */
-import { relativeReference, resolveHref } from '../address/index.ts';
+import { relativiseReference, resolveHref } from '../address/index.ts';
 import type { PageDocument } from './document.ts';
-import { baseHref, linkPlaces, splitPath } from './links.ts';
+import { readBaseHref, linkPlaces, splitPath } from './links.ts';
 import type { Edit } from './splice.ts';
 
 export interface LinkMoves {
@@ -18,7 +18,7 @@ export interface LinkMoves {
 }
 
 export function linkEdits(document: PageDocument, moves: LinkMoves): Edit[] {
-  const base = baseHref(document);
+  const base = readBaseHref(document);
   const edits: Edit[] = [];
   for (const place of linkPlaces(document)) {
     const hrefs = place.hrefs.map((href) => follow(href, base, moves));
@@ -58,5 +58,5 @@ function follow(href: string, base: string | undefined, moves: LinkMoves): strin
   const path = isOwnPlace ? after : (followed ?? meant.address.path);
   if (leadsTo(href, base, moves, path)) return href;
   const isRooted = href.startsWith('/') || base !== undefined;
-  return (isRooted ? path : relativeReference(after, path)) + splitPath(href)[1];
+  return (isRooted ? path : relativiseReference(after, path)) + splitPath(href)[1];
 }

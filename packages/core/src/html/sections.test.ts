@@ -3,14 +3,15 @@
  * WAI-ARIA 1.2, landmark roles. How old pages are laid out, and what menus are named, is common practice, no source.
  */
 import { describe, expect, it } from 'vitest';
-import { mainElement, parsePage, parts, sectionLabel, sectionNamed, sections } from './index.ts';
-import { partOf } from './sections.ts';
-import { elements } from './document.ts';
+import { findMainElement, parsePage, findParts, labelSection, findSectionNamed, findSections } from './index.ts';
+import { findPartOf } from './sections.ts';
+import { walkElements } from './document.ts';
 
 const parsed = (html: string) => parsePage(new TextEncoder().encode(html));
 /** Each section with its name and the source it stands for. */
-const split = (html: string) => sections(parsed(html)).map(({ name, start, end }) => [name, html.slice(start, end)]);
-const namesIn = (html: string) => sections(parsed(html)).map(({ name }) => name);
+const split = (html: string) =>
+  findSections(parsed(html)).map(({ name, start, end }) => [name, html.slice(start, end)]);
+const namesIn = (html: string) => findSections(parsed(html)).map(({ name }) => name);
 
 describe('the element that holds what a page is about', () => {
   it.each([
@@ -30,11 +31,11 @@ describe('the element that holds what a page is about', () => {
     ['the body of a page with nothing of it', '<body id=a><div role=banner></div><p>x', 'a'],
     ['not a main of a picture', '<body id=a><svg><main id=b></main></svg>', 'a'],
   ])('is %s', (_, html, id) => {
-    expect(mainElement(parsed(html))?.attrs.find(({ name }) => name === 'id')?.value).toBe(id);
+    expect(findMainElement(parsed(html))?.attrs.find(({ name }) => name === 'id')?.value).toBe(id);
   });
 
   it('is not there in a page of frames', () => {
-    expect(mainElement(parsed('<frameset><frame src=a.html></frameset>'))).toBeUndefined();
+    expect(findMainElement(parsed('<frameset><frame src=a.html></frameset>'))).toBeUndefined();
     expect(split('<frameset><frame src=a.html></frameset>')).toEqual([]);
   });
 });
@@ -51,7 +52,7 @@ describe('sections of a page', () => {
 
   it('say where their headings stand', () => {
     const html = '<main><p>Before</p><h2>Bus</h2><p>Ten</p><div><h2>Car</h2>Park</div></main>';
-    const found = sections(parsed(html));
+    const found = findSections(parsed(html));
     expect(found.map(({ heading }) => heading && html.slice(heading.start, heading.end))).toEqual([
       undefined,
       '<h2>Bus</h2>',
@@ -124,16 +125,16 @@ describe('sections of a page', () => {
   it('are told apart by their number where they have one name', () => {
     const html = '<main><h2>Day</h2><p>a</p><h2>Day</h2><p>b</p><h2>Night</h2></main>';
     const document = parsed(html);
-    expect(sections(document).map(({ name, nth }) => `${name} ${nth}`)).toEqual(['Day 0', 'Day 1', 'Night 0']);
-    const second = sectionNamed(document, { name: 'Day', nth: 1 });
+    expect(findSections(document).map(({ name, nth }) => `${name} ${nth}`)).toEqual(['Day 0', 'Day 1', 'Night 0']);
+    const second = findSectionNamed(document, { name: 'Day', nth: 1 });
     expect(second && html.slice(second.start, second.end)).toBe('<h2>Day</h2><p>b</p>');
-    expect(sectionNamed(document, { name: 'Day', nth: 2 })).toBeUndefined();
-    expect(sectionNamed(document, { name: 'Dusk', nth: 0 })).toBeUndefined();
+    expect(findSectionNamed(document, { name: 'Day', nth: 2 })).toBeUndefined();
+    expect(findSectionNamed(document, { name: 'Dusk', nth: 0 })).toBeUndefined();
   });
 
   it('are found by name below another heading too', () => {
     const html = '<main><h1>Moor</h1><h2>Bus</h2><h3>Stops</h3><p>Two</p><h2>Car</h2><p>x</p></main>';
-    const found = sectionNamed(parsed(html), { name: 'Stops', nth: 0 });
+    const found = findSectionNamed(parsed(html), { name: 'Stops', nth: 0 });
     expect(found && html.slice(found.start, found.end)).toBe('<h3>Stops</h3><p>Two</p>');
     expect(namesIn(html)).not.toContain('Stops');
   });
@@ -190,7 +191,7 @@ describe('sections of a page', () => {
   it('are none where the parser moved text out of its table (HTML standard, section 13.2.6.1)', () => {
     const html = '<main><h2>Bus</h2><table><h2>Fare</h2><tr><td>Two</td></tr></table><h2>Car</h2><p>x</p></main>';
     for (const [name, source] of split(html)) expect([name, source?.startsWith('<h2>')]).toEqual([name, true]);
-    const found = sections(parsed(html));
+    const found = findSections(parsed(html));
     for (const [at, { start }] of found.entries()) expect(start).toBeGreaterThanOrEqual(found[at - 1]?.end ?? 0);
   });
 });
@@ -312,8 +313,8 @@ describe('lists of links at both ends of a body', () => {
 
 describe('parts around the content', () => {
   const partIn = (html: string) => {
-    const element = [...elements(parsed(html).root)].find(({ attrs }) => attrs.some(({ name }) => name === 'x'));
-    return element && partOf(element);
+    const element = [...walkElements(parsed(html).root)].find(({ attrs }) => attrs.some(({ name }) => name === 'x'));
+    return element && findPartOf(element);
   };
 
   it.each([
@@ -349,7 +350,7 @@ describe('parts around the content', () => {
   it('have their places, those inside another too, and only where the source has them', () => {
     const html =
       '<body><header>H<nav>N</nav></header><main>x</main><aside>S</aside><footer>F</footer><svg><footer/></svg>';
-    expect(parts(parsed(html)).map(({ part, start, end }) => [part, html.slice(start, end)])).toEqual([
+    expect(findParts(parsed(html)).map(({ part, start, end }) => [part, html.slice(start, end)])).toEqual([
       ['header', '<header>H<nav>N</nav></header>'],
       ['menu', '<nav>N</nav>'],
       ['side', '<aside>S</aside>'],
@@ -370,5 +371,5 @@ describe('what a part is called', () => {
       `${Array.from({ length: 40 }, (_, n) => n).join(' ')} …`,
     ],
     ['', ''],
-  ])('%s', (html, label) => expect(sectionLabel(html)).toBe(label));
+  ])('%s', (html, label) => expect(labelSection(html)).toBe(label));
 });

@@ -1,6 +1,15 @@
 /** What a page is made of: its main content in sections, and the parts around it. */
-import { attribute, elements, fold, isHtml, parsePage, textOf, type Element, type PageDocument } from './document.ts';
-import { parentOf } from './anchor.ts';
+import {
+  readAttribute,
+  walkElements,
+  fold,
+  isHtml,
+  parsePage,
+  collectText,
+  type Element,
+  type PageDocument,
+} from './document.ts';
+import { findParent } from './anchor.ts';
 import { isHeading } from './reading.ts';
 
 export interface Section {
@@ -20,20 +29,20 @@ export const PART_NAMES = ['header', 'menu', 'side', 'foot', 'comments'] as cons
 export type PartName = (typeof PART_NAMES)[number];
 
 /** Only what has an end tag of its own in the source can be told to end where the tree says. */
-const span = ({ sourceCodeLocation: location }: Element) =>
+const readSpan = ({ sourceCodeLocation: location }: Element) =>
   location && { start: location.startOffset, end: location.endOffset };
 
 /**
  * The element that holds what a page is about: `<main>`, else the role, else an only `<article>`, else
  * the body (HTML standard, section 4.4.14, and WAI-ARIA 1.2, "main").
  */
-export function mainElement(document: PageDocument): Element | undefined {
+export function findMainElement(document: PageDocument): Element | undefined {
   let [main, role, article, body]: (Element | undefined)[] = [];
   let articles = 0;
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     if (!isHtml(element)) continue;
     if (element.tagName === 'main') main ??= element;
-    else if (attribute(element, 'role') === 'main') role ??= element;
+    else if (readAttribute(element, 'role') === 'main') role ??= element;
     else if (element.tagName === 'article') [article, articles] = [article ?? element, articles + 1];
     else if (element.tagName === 'body') body = element;
   }
@@ -45,19 +54,19 @@ export function mainElement(document: PageDocument): Element | undefined {
  * heading begins one that goes on to the next of its level (HTML standard, section 4.3.11). What comes before the
  * first of them is the opening, and what follows a box without a heading of its own is a part by itself.
  */
-export function sections(document: PageDocument): Section[] {
-  const found = partsOfContent(document);
+export function findSections(document: PageDocument): Section[] {
+  const found = splitContent(document);
   // The body as a whole is no part of a page: who does not want it removes the page.
-  return found.length === 1 && mainElement(document)?.tagName === 'body' ? [] : named(document, found);
+  return found.length === 1 && findMainElement(document)?.tagName === 'body' ? [] : nameSections(document, found);
 }
 
 /** A section by its name, also one below another section's heading. */
-export function sectionNamed(
+export function findSectionNamed(
   document: PageDocument,
   { name, nth }: Pick<Section, 'name' | 'nth'>,
 ): Section | undefined {
   const isIt = (section: Section) => section.name === name && section.nth === nth;
-  return sections(document).find(isIt) ?? named(document, partsOfContent(document, true)).find(isIt);
+  return findSections(document).find(isIt) ?? nameSections(document, splitContent(document, true)).find(isIt);
 }
 
 /** Elements that follow each other. */
@@ -68,30 +77,30 @@ interface Part {
   readonly isBox: boolean;
 }
 
-function partsOfContent(document: PageDocument, everyHeading = false): Part[] {
-  const main = mainElement(document);
+function splitContent(document: PageDocument, everyHeading = false): Part[] {
+  const main = findMainElement(document);
   if (!main) return [];
   const isBody = main.tagName === 'body';
-  const found = partsIn(contentOf(main), { everyHeading, isBody });
+  const found = splitParts(findContent(main), { everyHeading, isBody });
   const [only] = found;
   const box = found.length === 1 && only?.isBox ? only.elements[0] : undefined;
   if (!box) return found;
   // A single box around everything is no part, and what it holds is.
-  const inner = partsIn(contentOf(box), { everyHeading, isBody });
+  const inner = splitParts(findContent(box), { everyHeading, isBody });
   return inner.length > 1 ? inner : found;
 }
 
-function partsIn(
+function splitParts(
   content: Element,
   { everyHeading, isBody }: { readonly everyHeading: boolean; readonly isBody: boolean },
 ): Part[] {
-  const withoutWays = (children: readonly Element[]) => (isBody ? between(children, isWayAround) : children);
-  const children = withoutWays(childElements(content).filter((child) => isShown(child) && !isPart(child)));
-  const level = everyHeading ? 6 : levelOf(children);
+  const withoutWays = (children: readonly Element[]) => (isBody ? cutBetween(children, isWayAround) : children);
+  const children = withoutWays(listChildElements(content).filter((child) => isShown(child) && !isPart(child)));
+  const level = everyHeading ? 6 : findLevel(children);
   const out: Part[] = [];
   for (const child of children) {
     const ownHeading = isHeading(child.tagName) ? child : undefined;
-    const heading = ownHeading ?? (BOXES.has(child.tagName) ? firstHeading(child) : undefined);
+    const heading = ownHeading ?? (BOXES.has(child.tagName) ? findFirstHeading(child) : undefined);
     const last = out.at(-1);
     // Below a heading, a box with a lesser one is more of the same.
     const isMore =
@@ -113,11 +122,11 @@ function partsIn(
       out.push({ elements: [child], heading: ownHeading, isBox: false });
     } else last.elements.push(child);
   }
-  return out.filter(({ elements: parts }) => parts.some((part) => fold(textOf(part)) !== '' || hasPicture(part)));
+  return out.filter(({ elements: parts }) => parts.some((part) => fold(collectText(part)) !== '' || hasPicture(part)));
 }
 
 /** Without those at both ends that are such. */
-function between<T>(list: readonly T[], isSuch: (each: T) => boolean): readonly T[] {
+function cutBetween<T>(list: readonly T[], isSuch: (each: T) => boolean): readonly T[] {
   const from = list.findIndex((each) => !isSuch(each));
   return from < 0 ? [] : list.slice(from, list.findLastIndex((each) => !isSuch(each)) + 1);
 }
@@ -126,9 +135,9 @@ function between<T>(list: readonly T[], isSuch: (each: T) => boolean): readonly 
  * The level of headings that begin parts: the highest but the page's own title, which is its only one of the
  * first level. Headings of a page without one begin parts as they are.
  */
-function levelOf(children: readonly Element[]): number {
+function findLevel(children: readonly Element[]): number {
   const headings = children.flatMap((child) =>
-    isHeading(child.tagName) ? child : (BOXES.has(child.tagName) && firstHeading(child)) || [],
+    isHeading(child.tagName) ? child : (BOXES.has(child.tagName) && findFirstHeading(child)) || [],
   );
   const levels = headings.map(({ tagName }) => Number(tagName[1]));
   const top = Math.min(...levels);
@@ -137,15 +146,15 @@ function levelOf(children: readonly Element[]): number {
 }
 
 /** Wrappers around everything are no parts: the box that holds all headings, or all there is. */
-function contentOf(main: Element): Element {
+function findContent(main: Element): Element {
   let at = main;
   const isBody = main.tagName === 'body';
-  for (let inner = innerBox(at, isBody); inner; inner = innerBox(at, isBody)) at = inner;
+  for (let inner = findInnerBox(at, isBody); inner; inner = findInnerBox(at, isBody)) at = inner;
   return at;
 }
 
-function innerBox(box: Element, isBody: boolean): Element | undefined {
-  const shown = childElements(box).filter((child) => isShown(child) && !isPart(child));
+function findInnerBox(box: Element, isBody: boolean): Element | undefined {
+  const shown = listChildElements(box).filter((child) => isShown(child) && !isPart(child));
   const hasText = box.childNodes.some(
     (node) => node.nodeName === '#text' && 'value' in node && fold(node.value) !== '',
   );
@@ -153,7 +162,7 @@ function innerBox(box: Element, isBody: boolean): Element | undefined {
   if (only && shown.length === 1 && !hasText) return WRAPPERS.has(only.tagName) ? only : undefined;
   if (!isBody) return undefined;
   // Most headings and most of the text, a cell of a layout's table for instance; without any heading the text alone.
-  const sizes = shown.map((child) => ({ child, letters: textOf(child).length, headings: headingsIn(child) }));
+  const sizes = shown.map((child) => ({ child, letters: collectText(child).length, headings: countHeadings(child) }));
   const [letters, headings] = [
     sizes.reduce((sum, size) => sum + size.letters, 0),
     sizes.reduce((sum, size) => sum + size.headings, 0),
@@ -162,9 +171,9 @@ function innerBox(box: Element, isBody: boolean): Element | undefined {
   return most && WRAPPERS.has(most.child.tagName) && (sizes.length > 1 || !hasText) ? most.child : undefined;
 }
 
-function headingsIn(element: Element): number {
+function countHeadings(element: Element): number {
   let found = 0;
-  for (const { tagName } of elements(element)) if (isHeading(tagName)) found += 1;
+  for (const { tagName } of walkElements(element)) if (isHeading(tagName)) found += 1;
   return found;
 }
 
@@ -174,38 +183,48 @@ const WAY_NAMED = /(^|[\s_-])(nav|navbar|navigation|menu|sidebar)([\s_-]|$)/i;
 /** Links and hardly anything else: a menu or a way on, which is around the content and no part of it (common practice). */
 function isWayAround(element: Element): boolean {
   const isList = element.tagName === 'ul' || element.tagName === 'ol';
-  if (isHeading(element.tagName) || (!isList && firstHeading(element))) return false;
-  const links = [...elements(element)].filter((each) => each.tagName === 'a' && attribute(each, 'href') !== undefined);
+  if (isHeading(element.tagName) || (!isList && findFirstHeading(element))) return false;
+  const links = [...walkElements(element)].filter(
+    (each) => each.tagName === 'a' && readAttribute(each, 'href') !== undefined,
+  );
   if (links.length < 2) return false;
-  if (isList && WAY_NAMED.test(`${attribute(element, 'id') ?? ''} ${attribute(element, 'class') ?? ''}`)) return true;
-  const inLinks = links.reduce((sum, link) => sum + textOf(link).replace(/\W/gu, '').length, 0);
+  if (isList && WAY_NAMED.test(`${readAttribute(element, 'id') ?? ''} ${readAttribute(element, 'class') ?? ''}`))
+    return true;
+  const inLinks = links.reduce((sum, link) => sum + collectText(link).replace(/\W/gu, '').length, 0);
   return (
-    inLinks >= textOf(element).replace(/\W/gu, '').length * 0.8 &&
-    links.every((link) => textOf(link).length <= 40) &&
+    inLinks >= collectText(element).replace(/\W/gu, '').length * 0.8 &&
+    links.every((link) => collectText(link).length <= 40) &&
     !hasPicture(element)
   );
 }
 
 function hasPicture(element: Element): boolean {
-  for (const { tagName } of elements(element)) if (PICTURES.has(tagName)) return true;
+  for (const { tagName } of walkElements(element)) if (PICTURES.has(tagName)) return true;
   return false;
 }
 
 /** Those that can be cut out of the source as they stand, each with its name. */
-function named(document: PageDocument, parts: readonly Part[]): Section[] {
+function nameSections(document: PageDocument, parts: readonly Part[]): Section[] {
   const names = new Map<string, number>();
   let reached = 0;
   return parts.flatMap(({ elements: inside, heading }) => {
     const [first, last] = [inside[0], inside.at(-1)];
-    const [from, to] = [first && span(first), last && span(last)];
+    const [from, to] = [first && readSpan(first), last && readSpan(last)];
     // Where the parser moved things about, what is marked would not be what goes.
     if (!from || !to || from.start < reached || to.end <= from.start) return [];
     reached = to.end;
-    const name = (heading && textOf(heading)) || firstWords(inside.map(textOf).join(' ')) || 'Without text';
+    const name =
+      (heading && collectText(heading)) || cutFirstWords(inside.map(collectText).join(' ')) || 'Without text';
     const nth = names.get(name) ?? 0;
     names.set(name, nth + 1);
     return [
-      { name, nth, start: from.start, end: endWithout(document, to), heading: (heading && span(heading)) ?? undefined },
+      {
+        name,
+        nth,
+        start: from.start,
+        end: endWithout(document, to),
+        heading: (heading && readSpan(heading)) ?? undefined,
+      },
     ];
   });
 }
@@ -225,47 +244,47 @@ const PICTURES = new Set(['img', 'svg', 'picture', 'video', 'iframe', 'object', 
 const UNSEEN = new Set(['script', 'style', 'template', 'link', 'meta', 'noscript']);
 const isShown = ({ tagName }: Element) => !UNSEEN.has(tagName);
 
-function childElements(parent: Element): Element[] {
+function listChildElements(parent: Element): Element[] {
   return parent.childNodes.filter((node): node is Element => 'tagName' in node);
 }
 
-function firstHeading(box: Element): Element | undefined {
-  for (const element of elements(box)) if (isHtml(element) && isHeading(element.tagName)) return element;
+function findFirstHeading(box: Element): Element | undefined {
+  for (const element of walkElements(box)) if (isHtml(element) && isHeading(element.tagName)) return element;
   return undefined;
 }
 
 /** What a part is called, given its source as it will be published. */
-export function sectionLabel(html: string): string {
+export function labelSection(html: string): string {
   const { root } = parsePage(new TextEncoder().encode(html));
-  const body = [...elements(root)].find(({ tagName }) => tagName === 'body');
+  const body = [...walkElements(root)].find(({ tagName }) => tagName === 'body');
   // What stands below each other is not one word, whether white space parts it in the source or not.
   const texts = (body?.childNodes ?? []).map((node) =>
-    'value' in node ? node.value : 'childNodes' in node ? textOf(node) : '',
+    'value' in node ? node.value : 'childNodes' in node ? collectText(node) : '',
   );
   // Signs that only lead to the heading itself are no part of its words (common practice).
-  return firstWords(fold(texts.join(' ')).replace(/\s*[¶#§]$/, ''), 40);
+  return cutFirstWords(fold(texts.join(' ')).replace(/\s*[¶#§]$/, ''), 40);
 }
 
-function firstWords(text: string, most = 6): string {
+function cutFirstWords(text: string, most = 6): string {
   const words = text.split(' ').slice(0, most).join(' ');
   return words.length < text.length ? `${words} …` : words;
 }
 
-const inMain = (element: Element): boolean => {
-  for (let at = parentOf(element); at; at = parentOf(at))
+const isInMain = (element: Element): boolean => {
+  for (let at = findParent(element); at; at = findParent(at))
     if (at.tagName === 'main' || at.tagName === 'article' || at.tagName === 'section') return true;
   return false;
 };
 
 /** Which part of a page an element is: by its landmark, and for side columns and comments by its name too (common practice). */
-export function partOf(element: Element): PartName | undefined {
+export function findPartOf(element: Element): PartName | undefined {
   const { tagName } = element;
-  const role = attribute(element, 'role');
+  const role = readAttribute(element, 'role');
   if (tagName === 'nav' || role === 'navigation') return 'menu';
   // Inside an article they are the article's own (HTML standard, sections 4.3.8 and 4.3.9).
-  if ((tagName === 'header' && !inMain(element)) || role === 'banner') return 'header';
-  if ((tagName === 'footer' && !inMain(element)) || role === 'contentinfo') return 'foot';
-  const name = `${attribute(element, 'id') ?? ''} ${attribute(element, 'class') ?? ''}`.toLowerCase();
+  if ((tagName === 'header' && !isInMain(element)) || role === 'banner') return 'header';
+  if ((tagName === 'footer' && !isInMain(element)) || role === 'contentinfo') return 'foot';
+  const name = `${readAttribute(element, 'id') ?? ''} ${readAttribute(element, 'class') ?? ''}`.toLowerCase();
   if ((tagName === 'form' || BOXES.has(tagName)) && /(^|[\s_-])(comments?|respond|comment-form)([\s_-]|$)/.test(name))
     return 'comments';
   if (
@@ -278,18 +297,18 @@ export function partOf(element: Element): PartName | undefined {
 }
 
 function isPart(element: Element): boolean {
-  return isHtml(element) && partOf(element) !== undefined;
+  return isHtml(element) && findPartOf(element) !== undefined;
 }
 
 /** The parts of a page with their spans; a menu inside the header is a part of its own too. */
-export function parts(
+export function findParts(
   document: PageDocument,
 ): { readonly part: PartName; readonly start: number; readonly end: number }[] {
   const out: { part: PartName; start: number; end: number }[] = [];
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     if (!isHtml(element)) continue;
-    const part = partOf(element);
-    const place = part && span(element);
+    const part = findPartOf(element);
+    const place = part && readSpan(element);
     if (part && place) out.push({ part, ...place });
   }
   return out;

@@ -1,7 +1,7 @@
 /**
  * Edits spliced into a page's source by position: everything outside an edit keeps its bytes.
  */
-import { bytePositions, type SourceText } from './decode.ts';
+import { findBytePositions, type SourceText } from './decode.ts';
 
 /** Replaces the text from `start` up to `end` (positions in the decoded text, UTF-16 units). */
 export interface Edit {
@@ -113,7 +113,7 @@ function spliceSpan(
   }
   if (reached > span.to) throw new RangeError(`an edit ends behind its span at ${reached}`);
   positions.push(span.to);
-  const cuts = bytePositions(bytes, source, positions);
+  const cuts = findBytePositions(bytes, source, positions);
   const isWhole = span.from === 0 && span.to === source.text.length;
   const pieces: Uint8Array[] = [];
   // The byte order mark is no part of the text, so the whole begins before its first letter.

@@ -5,7 +5,7 @@
 import fc from 'fast-check';
 import { parseFragment } from 'parse5';
 import { describe, expect, it } from 'vitest';
-import { textPositions, wordsWithin } from './textPositions.ts';
+import { mapTextPositions, findWordsWithin } from './textPositions.ts';
 
 const PIECES = [
   'a',
@@ -43,7 +43,7 @@ describe('positions of a text', () => {
       fc.property(fc.array(fc.constantFrom(...PIECES), { maxLength: 12 }), (pieces) => {
         const raw = pieces.join('');
         const value = valueOf(raw);
-        const positions = textPositions(raw, value);
+        const positions = mapTextPositions(raw, value);
         expect(positions).toHaveLength(value.length + 1);
         positions?.forEach((position, at) => {
           // A letter of several units, or a reference that stands for two, is not cut.
@@ -56,13 +56,16 @@ describe('positions of a text', () => {
   });
 
   it('are not made up for a source that says something else', () => {
-    expect(textPositions('Home &middot; ', 'Home - ')).toBeUndefined();
-    expect(textPositions('Home', 'Home again')).toBeUndefined();
+    expect(mapTextPositions('Home &middot; ', 'Home - ')).toBeUndefined();
+    expect(mapTextPositions('Home', 'Home again')).toBeUndefined();
   });
 
   it('give words without hard spaces around them, however those are written', () => {
-    expect(wordsWithin('&nbsp;Home &amp; away&nbsp;\n', '\u00a0Home & away\u00a0\n')).toEqual({ start: 6, end: 21 });
-    expect(wordsWithin(' Home ', ' Home ')).toEqual({ start: 1, end: 5 });
-    expect(wordsWithin(' \n', ' \n')).toBeUndefined();
+    expect(findWordsWithin('&nbsp;Home &amp; away&nbsp;\n', '\u00a0Home & away\u00a0\n')).toEqual({
+      start: 6,
+      end: 21,
+    });
+    expect(findWordsWithin(' Home ', ' Home ')).toEqual({ start: 1, end: 5 });
+    expect(findWordsWithin(' \n', ' \n')).toBeUndefined();
   });
 });

@@ -12,11 +12,11 @@ const REFERENCE = /&(?:#[0-9]+|#x[0-9a-f]+|[a-z][a-z0-9]*);?/iy;
  * @param value what the node says
  * @returns for each letter of `value`, and for its end, its position in `raw`; undefined where the two do not go together
  */
-export function textPositions(raw: string, value: string): readonly number[] | undefined {
+export function mapTextPositions(raw: string, value: string): readonly number[] | undefined {
   const out: number[] = [];
   let at = 0;
   while (at < raw.length) {
-    const [length, letters] = raw[at] === '&' ? referenceAt(raw, at) : plainAt(raw, at);
+    const [length, letters] = raw[at] === '&' ? readReferenceAt(raw, at) : readPlainAt(raw, at);
     if (value.slice(out.length, out.length + letters.length) !== letters) return undefined;
     for (let nth = 0; nth < letters.length; nth += 1) out.push(at);
     at += length;
@@ -29,7 +29,7 @@ export function textPositions(raw: string, value: string): readonly number[] | u
 /** Of what begins at a position: its length in the source, and what it says. */
 type Unit = readonly [length: number, letters: string];
 
-function plainAt(raw: string, at: number): Unit {
+function readPlainAt(raw: string, at: number): Unit {
   const letter = raw[at] ?? '';
   if (letter === '\r') return raw[at + 1] === '\n' ? [2, '\n'] : [1, '\n'];
   // Left out of the tree wherever text may stand (HTML standard, 13.2.6.4.7).
@@ -38,7 +38,7 @@ function plainAt(raw: string, at: number): Unit {
 
 const known = new Map<string, string>();
 
-function referenceAt(raw: string, at: number): Unit {
+function readReferenceAt(raw: string, at: number): Unit {
   REFERENCE.lastIndex = at;
   const [written] = REFERENCE.exec(raw) ?? [];
   if (written === undefined) return [1, '&'];
@@ -60,17 +60,17 @@ export interface Span {
 }
 
 /** A part of what a text node says, as it stands in the node's source; undefined where the two do not go together. */
-export function partWithin(raw: string, value: string, { start, end }: Span): Span | undefined {
+export function findPartWithin(raw: string, value: string, { start, end }: Span): Span | undefined {
   if (raw === value) return { start, end };
-  const positions = textPositions(raw, value);
+  const positions = mapTextPositions(raw, value);
   const [from, to] = [positions?.[start], positions?.[end]];
   return from === undefined || to === undefined ? undefined : { start: from, end: to };
 }
 
 /** The words of a text node in its source, without the white space around them, hard spaces too. */
-export function wordsWithin(raw: string, value: string): Span | undefined {
+export function findWordsWithin(raw: string, value: string): Span | undefined {
   const words = value.trim();
   if (words === '') return undefined;
   const start = value.indexOf(words);
-  return partWithin(raw, value, { start, end: start + words.length });
+  return findPartWithin(raw, value, { start, end: start + words.length });
 }

@@ -1,6 +1,6 @@
 /** Setting a page's title in its source. */
 import type { PageDocument } from './document.ts';
-import { firstElement, headStart } from './head.ts';
+import { findFirstElement, findHeadStart } from './head.ts';
 import { escapeText, type Edit } from './splice.ts';
 
 /**
@@ -8,8 +8,8 @@ import { escapeText, type Edit } from './splice.ts';
  * goes after the page's character set, else right after the start of its head, else where the
  * parser would begin the head.
  */
-export function titleEdit(document: PageDocument, title: string): Edit {
-  const existing = firstElement(document, 'title');
+export function editTitle(document: PageDocument, title: string): Edit {
+  const existing = findFirstElement(document, 'title');
   const location = existing?.sourceCodeLocation;
   const text = escapeText(title);
   if (location?.startTag && location.endTag) {
@@ -17,6 +17,6 @@ export function titleEdit(document: PageDocument, title: string): Edit {
   }
   // A title that is never closed swallows the rest of the page; a whole one before it puts that right
   // for machines, and the rest stays as it was.
-  const at = location ? location.startOffset : headStart(document);
+  const at = location ? location.startOffset : findHeadStart(document);
   return { start: at, end: at, text: `<title>${text}</title>` };
 }

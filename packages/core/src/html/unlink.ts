@@ -1,7 +1,7 @@
 /** Links that become words: the tags go, what stands between them keeps its bytes. */
 import { resolveHref } from '../address/index.ts';
-import { attribute, elements, isHtml, type Element, type PageDocument } from './document.ts';
-import { baseHref } from './links.ts';
+import { readAttribute, walkElements, isHtml, type Element, type PageDocument } from './document.ts';
+import { readBaseHref } from './links.ts';
 import type { Edit } from './splice.ts';
 
 /**
@@ -13,11 +13,11 @@ export function unlinkEdits(
   page: string,
   isUnlinked: (path: string, element: Element) => boolean,
 ): Edit[] {
-  const base = baseHref(document);
+  const base = readBaseHref(document);
   const edits: Edit[] = [];
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     if (!isHtml(element) || (element.tagName !== 'a' && element.tagName !== 'area')) continue;
-    const href = attribute(element, 'href');
+    const href = readAttribute(element, 'href');
     if (href === undefined || (base === undefined && (href === '' || href.startsWith('#')))) continue;
     const meant = resolveHref(href, page, base);
     if (meant.kind === 'inside' && isUnlinked(meant.address.path, element))
@@ -30,7 +30,7 @@ function withoutLink({ source: { text } }: PageDocument, element: Element): Edit
   const location = element.sourceCodeLocation;
   const { startTag, endTag } = location ?? {};
   // Scripts and styles know an element by its id, so one that has it stays, as a link that leads nowhere.
-  if (element.tagName === 'a' && startTag && endTag && attribute(element, 'id') === undefined) {
+  if (element.tagName === 'a' && startTag && endTag && readAttribute(element, 'id') === undefined) {
     return [
       { start: startTag.startOffset, end: startTag.endOffset, text: '' },
       { start: endTag.startOffset, end: endTag.endOffset, text: '' },

@@ -37,7 +37,7 @@ export interface AspectResult {
 export type Verdict = 'right' | 'noted' | 'wrong';
 
 /** @param asked how many were asked for each aspect; one that was not asked is not told */
-export function results(asked: ReadonlyMap<Aspect, number>, findings: readonly Finding[]): AspectResult[] {
+export function countResults(asked: ReadonlyMap<Aspect, number>, findings: readonly Finding[]): AspectResult[] {
   return ASPECTS.flatMap((aspect) => {
     const count = asked.get(aspect);
     if (count === undefined || count === 0) return [];
@@ -49,6 +49,6 @@ export function results(asked: ReadonlyMap<Aspect, number>, findings: readonly F
   });
 }
 
-export function verdict(all: readonly AspectResult[]): Verdict {
+export function judgeResults(all: readonly AspectResult[]): Verdict {
   return all.some(({ wrong }) => wrong > 0) ? 'wrong' : all.some(({ notes }) => notes > 0) ? 'noted' : 'right';
 }

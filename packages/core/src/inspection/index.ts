@@ -1,8 +1,16 @@
 export { finding, type FindingMessage } from './messages.ts';
 export { judgeClosed } from './judgeClosed.ts';
-export { ASPECTS, results, verdict, type Aspect, type AspectResult, type Finding, type Verdict } from './findings.ts';
 export {
-  freshnessSeconds,
+  ASPECTS,
+  countResults,
+  judgeResults,
+  type Aspect,
+  type AspectResult,
+  type Finding,
+  type Verdict,
+} from './findings.ts';
+export {
+  readFreshnessSeconds,
   judgeAgain,
   judgeAnswer,
   judgeCertificate,
@@ -13,5 +21,5 @@ export {
   type Headers,
   type ServedCertificate,
 } from './judge.ts';
-export { isNotFoundPage, MOST_FILES, planInspection, sample, type InspectionPlan, type Question } from './plan.ts';
-export { waysHome, type LiveLink, type PublishedMenu, type WayHome } from './waysHome.ts';
+export { isNotFoundPage, MOST_FILES, planInspection, drawSample, type InspectionPlan, type Question } from './plan.ts';
+export { findWaysHome, type LiveLink, type PublishedMenu, type WayHome } from './waysHome.ts';

@@ -2,12 +2,12 @@ import { ENGLISH, speakerFor } from '@fastigium/words';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { indexRules, type Rule } from '../redirects/index.ts';
-import { fileHeaders, type ManifestEntry } from '../release/index.ts';
+import { findFileHeaders, type ManifestEntry } from '../release/index.ts';
 import {
   type Answer,
   finding,
   type Finding,
-  freshnessSeconds,
+  readFreshnessSeconds,
   judgeAgain,
   judgeAnswer,
   judgeCertificate,
@@ -16,16 +16,16 @@ import {
   MOST_FILES,
   planInspection,
   type Question,
-  results,
-  sample,
-  verdict,
+  countResults,
+  drawSample,
+  judgeResults,
 } from './index.ts';
 
 const entry = (path: string, hash = 'a'.repeat(64)): ManifestEntry => ({
   path,
   hash,
   sizeBytes: 10,
-  headers: fileHeaders(path, 'utf-8'),
+  headers: findFileHeaders(path, 'utf-8'),
 });
 const site = (...paths: string[]) => new Map(paths.map((path) => [path, entry(path)]));
 const plan = (files: ReadonlyMap<string, ManifestEntry>, rules: Rule[] = [], basePath = '') =>
@@ -109,10 +109,10 @@ describe('what is asked for', () => {
         fc.string(),
         (addresses, most, seed) => {
           const all = addresses.map((address) => ({ address }));
-          const chosen = sample(all, most, seed);
+          const chosen = drawSample(all, most, seed);
           expect(new Set(chosen).size).toBe(Math.min(most, all.length));
           expect(chosen.every((each) => all.includes(each))).toBe(true);
-          expect(sample(all, most, seed)).toEqual(chosen);
+          expect(drawSample(all, most, seed)).toEqual(chosen);
         },
       ),
     );
@@ -183,7 +183,7 @@ describe('freshness', () => {
     ['private', undefined],
     ['s-maxage=10', undefined],
     ['no-cache="set-cookie", max-age=9', 0],
-  ])('%s', (header, seconds) => expect(freshnessSeconds(header)).toBe(seconds));
+  ])('%s', (header, seconds) => expect(readFreshnessSeconds(header)).toBe(seconds));
 });
 
 describe('what belongs to the whole site', () => {
@@ -274,12 +274,12 @@ describe('the sum', () => {
       ['caching', 2],
       ['certificate', 0],
     ] as const);
-    expect(results(asked, [wrong, { ...wrong, message: finding('no-type') }, note])).toEqual([
+    expect(countResults(asked, [wrong, { ...wrong, message: finding('no-type') }, note])).toEqual([
       { aspect: 'pages', asked: 3, wrong: 1, notes: 0 },
       { aspect: 'caching', asked: 2, wrong: 0, notes: 1 },
     ]);
-    expect(verdict(results(asked, [wrong, note]))).toBe('wrong');
-    expect(verdict(results(asked, [note]))).toBe('noted');
-    expect(verdict(results(asked, []))).toBe('right');
+    expect(judgeResults(countResults(asked, [wrong, note]))).toBe('wrong');
+    expect(judgeResults(countResults(asked, [note]))).toBe('noted');
+    expect(judgeResults(countResults(asked, []))).toBe('right');
   });
 });

@@ -1,6 +1,6 @@
 /** One answer from outside, held against what the release promises. */
 import type { Part } from '../messages/index.ts';
-import { covers, daysLeft } from '../reach/index.ts';
+import { covers, countDaysLeft } from '../reach/index.ts';
 import { isTextType, type ManifestEntry } from '../release/index.ts';
 import type { Finding } from './findings.ts';
 import { finding, type FindingMessage } from './messages.ts';
@@ -48,7 +48,7 @@ function judgeType(address: string, entry: ManifestEntry, headers: Headers): Fin
     { aspect: 'types', address, message, weight },
   ];
   if (given.type === '') return found(finding('no-type'), 'wrong');
-  if (alias(given.type) !== alias(meant.type))
+  if (findAlias(given.type) !== findAlias(meant.type))
     return found(
       finding('type', { given: given.type, published: meant.type }),
       isRisky(meant.type, given.type) ? 'wrong' : 'note',
@@ -81,14 +81,14 @@ const ALIASES: Readonly<Record<string, string>> = {
   'application/font-woff': 'font/woff',
   'application/font-woff2': 'font/woff2',
 };
-const alias = (type: string): string => ALIASES[type] ?? type;
+const findAlias = (type: string): string => ALIASES[type] ?? type;
 
 /** A page kept for long at visitors' is not seen changed when the next release goes out (RFC 9111 section 4.2). */
 export const STALE_PAGE_SECONDS = 3600;
 
 function judgeCaching(address: string, entry: ManifestEntry, headers: Headers): Finding[] {
   const note = (message: FindingMessage): Finding[] => [{ aspect: 'caching', address, message, weight: 'note' }];
-  const fresh = freshnessSeconds(headers['cache-control']);
+  const fresh = readFreshnessSeconds(headers['cache-control']);
   if (
     fresh !== undefined &&
     fresh > STALE_PAGE_SECONDS &&
@@ -100,7 +100,7 @@ function judgeCaching(address: string, entry: ManifestEntry, headers: Headers): 
 }
 
 /** Seconds an answer may be used without asking (RFC 9111 section 5.2.2); undefined where the header does not say. */
-export function freshnessSeconds(cacheControl: string | undefined): number | undefined {
+export function readFreshnessSeconds(cacheControl: string | undefined): number | undefined {
   if (cacheControl === undefined) return undefined;
   const directives = cacheControl
     .toLowerCase()
@@ -186,6 +186,6 @@ export function judgeCertificate(
     return found(finding('certificate-other-names', { names: served.names }), 'wrong');
   if (nowMs < served.notBeforeMs || nowMs > served.notAfterMs) return found(finding('certificate-over'), 'wrong');
   if (!served.trusted) return found(finding('certificate-untrusted'), 'wrong');
-  const left = daysLeft(served.notAfterMs, nowMs);
+  const left = countDaysLeft(served.notAfterMs, nowMs);
   return left < SOON_DAYS ? found(finding('certificate-ends', { days: Math.floor(left) }), 'note') : [];
 }

@@ -1,5 +1,5 @@
 /** Which addresses of a release are asked for, and which of its files each has to give. */
-import { addressOfFile, isPageFile, splitAddress } from '../address/index.ts';
+import { findAddressOfFile, isPageFile, splitAddress } from '../address/index.ts';
 import { prove, type Rule, type RuleIndex } from '../redirects/index.ts';
 import type { ManifestEntry } from '../release/index.ts';
 import type { Aspect } from './findings.ts';
@@ -43,13 +43,13 @@ export function planInspection(
   const [pages, machines, assets]: [Question[], Question[], Question[]] = [[], [], []];
   for (const entry of files.values()) {
     if (isNotFoundPage(entry.path)) continue;
-    const plain = addressOfFile(entry.path);
+    const plain = findAddressOfFile(entry.path);
     const address = named.get(plain) ?? plain;
     if (isPageFile(entry.path)) pages.push({ aspect: address === home ? 'home' : 'pages', address, entry });
     else if (isForMachines(entry.path)) machines.push({ aspect: 'machines', address, entry });
     else assets.push({ aspect: 'files', address, entry });
   }
-  const sampled = sample(assets, MOST_FILES, seed);
+  const sampled = drawSample(assets, MOST_FILES, seed);
   // Two files may have one address; only the first of them answers.
   const answering = [...pages, ...machines, ...sampled].filter(({ address, entry }) => {
     const { hops, end } = prove(splitAddress(address), files, index);
@@ -76,7 +76,7 @@ const isForMachines = (path: string): boolean =>
  * Spread evenly over all by a hash of seed and address, so that each release asks for others and none is left out
  * for good.
  */
-export function sample<T extends { readonly address: string }>(all: readonly T[], most: number, seed: string): T[] {
+export function drawSample<T extends { readonly address: string }>(all: readonly T[], most: number, seed: string): T[] {
   if (all.length <= most) return [...all];
   return all
     .map((each) => [hash(`${seed} ${each.address}`), each] as const)

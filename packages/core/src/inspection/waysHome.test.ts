@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { waysHome, type LiveLink } from './waysHome.ts';
+import { findWaysHome, type LiveLink } from './waysHome.ts';
 
 const link = (words: string, leads: string | undefined, hasPicture = false): LiveLink => ({ words, leads, hasPicture });
 const menu = { labels: ['Home', 'Visit', 'Garden'], home: [0] };
-const at = (links: readonly LiveLink[]) => waysHome(links, [menu], '/').map(({ link: position }) => position);
+const at = (links: readonly LiveLink[]) => findWaysHome(links, [menu], '/').map(({ link: position }) => position);
 
 describe('the ways home from a page', () => {
   it('are logos and the items of menus that mean home, wherever these lead', () => {
@@ -25,7 +25,7 @@ describe('the ways home from a page', () => {
   it('are found at the end of a menu too, and in each menu', () => {
     const footer = { labels: ['Imprint', 'Front'], home: [1] };
     const links = [link('Home', '/'), link('Visit', '/visit'), link('Imprint', '/imprint'), link('Front', '/')];
-    expect(waysHome(links, [menu, footer], '/')).toEqual([
+    expect(findWaysHome(links, [menu, footer], '/')).toEqual([
       { words: 'Home', link: 0 },
       { words: 'Front', link: 3 },
     ]);

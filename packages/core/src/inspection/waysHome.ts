@@ -3,7 +3,7 @@
 /** A link as a page has it. */
 export interface LiveLink {
   readonly words: string;
-  /** Where it leads, in the one spelling of `addressLed`; undefined where it leads nowhere. */
+  /** Where it leads, in the one spelling of `resolveLed`; undefined where it leads nowhere. */
   readonly leads: string | undefined;
   readonly hasPicture: boolean;
 }
@@ -27,9 +27,9 @@ export interface WayHome {
  * An item is known by its words and by those of an item beside it, so that a link with the same words elsewhere in the
  * page is not taken for it. A picture in a link to the front is a logo (common practice, no source).
  *
- * @param root where the home page is, as `addressLed` spells it
+ * @param root where the home page is, as `resolveLed` spells it
  */
-export function waysHome(links: readonly LiveLink[], menus: readonly PublishedMenu[], root: string): WayHome[] {
+export function findWaysHome(links: readonly LiveLink[], menus: readonly PublishedMenu[], root: string): WayHome[] {
   const found = new Map<number, WayHome>();
   for (const [link, { leads, hasPicture }] of links.entries())
     if (hasPicture && leads === root) found.set(link, { words: '', link });

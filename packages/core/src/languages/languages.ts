@@ -49,7 +49,7 @@ export function checkLanguage(text: string): LanguageCheck {
     tag: [
       language?.toLowerCase(),
       ...extendedLanguageSubtags.map((each) => each.toLowerCase()),
-      script && capitalised(script),
+      script && capitalise(script),
       region?.toUpperCase(),
       ...variants.map((each) => each.toLowerCase()),
       ...extensions.map(({ singleton, extensions: parts }) => [singleton, ...parts].join('-').toLowerCase()),
@@ -71,6 +71,6 @@ function isKnown(type: string, subtag: string): boolean {
   );
 }
 
-function capitalised(text: string): string {
+function capitalise(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1).toLowerCase();
 }

@@ -1,3 +1,3 @@
-export { atomFeed, type Feed } from './atom.ts';
-export { feedAddress, listingPlans, newestFirst, pageAddress, type Entry, type ListingPlan } from './entries.ts';
-export { listingEdits, otherContent, ownList, type ListingPlace } from './write.ts';
+export { writeAtomFeed, type Feed } from './atom.ts';
+export { addressFeed, planListing, sortNewestFirst, addressPage, type Entry, type ListingPlan } from './entries.ts';
+export { editListing, findOtherContent, findOwnList, type ListingPlace } from './write.ts';

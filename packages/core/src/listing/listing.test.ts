@@ -3,7 +3,15 @@ import { parseAtomFeed } from 'feedsmith';
 import { XMLValidator } from 'fast-xml-parser';
 import { describe, expect, it } from 'vitest';
 import { parsePage, splice, withoutOverlaps } from '../html/index.ts';
-import { atomFeed, listingEdits, listingPlans, newestFirst, otherContent, pageAddress, type Entry } from './index.ts';
+import {
+  writeAtomFeed,
+  editListing,
+  planListing,
+  sortNewestFirst,
+  findOtherContent,
+  addressPage,
+  type Entry,
+} from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const entry = (slug: string, date: string, more: Partial<Entry> = {}): Entry => ({
@@ -23,11 +31,11 @@ const place = {
 
 function listed(html: string, entries = ENTRIES, perPage = 10, number = 1): string {
   const document = parsePage(bytes(html));
-  const plan = listingPlans(entries, '/journal/', perPage)[number - 1];
+  const plan = planListing(entries, '/journal/', perPage)[number - 1];
   if (!plan) throw new Error('no such page');
   const after = plan.addresses[number - 1] ?? '';
   return new TextDecoder().decode(
-    splice(bytes(html), document.source, withoutOverlaps(listingEdits(document, plan, { ...place, after }))),
+    splice(bytes(html), document.source, withoutOverlaps(editListing(document, plan, { ...place, after }))),
   );
 }
 
@@ -44,9 +52,9 @@ describe('a listing', () => {
       .map((list) => list.map(({ slug, day }) => entry(slug, day.toISOString().slice(0, 10))));
     fc.assert(
       fc.property(entries, fc.integer({ min: 1, max: 12 }), (all, perPage) => {
-        const plans = listingPlans(all, '/journal/', perPage);
+        const plans = planListing(all, '/journal/', perPage);
         const shown = plans.flatMap(({ entries: each }) => each);
-        expect(shown).toEqual(newestFirst(all));
+        expect(shown).toEqual(sortNewestFirst(all));
         expect(
           plans.every(
             ({ entries: each }, index) =>
@@ -60,11 +68,11 @@ describe('a listing', () => {
 
   it('goes on at addresses in its own style', () => {
     expect([
-      pageAddress('/journal/', 2),
-      pageAddress('/journal.html', 2),
-      pageAddress('/journal', 3),
-      pageAddress('/', 2),
-      pageAddress('/journal/', 1),
+      addressPage('/journal/', 2),
+      addressPage('/journal.html', 2),
+      addressPage('/journal', 3),
+      addressPage('/', 2),
+      addressPage('/journal/', 1),
     ]).toEqual(['/journal/page-2/', '/journal/page-2.html', '/journal/page-3', '/page-2/', '/journal/']);
   });
 
@@ -88,8 +96,8 @@ describe('a listing', () => {
 
   it('says what else the page holds', () => {
     const own = '<h1>Journal</h1><ul><li><a href="a/">A</a></li><li><a href="b/">B</a></li></ul>';
-    expect(otherContent(parsePage(bytes(`<main>${own}</main>`)), place)).toEqual([]);
-    expect(otherContent(parsePage(bytes(`<main>${own}<h2>About us</h2><p>Long.</p></main>`)), place)).toEqual([
+    expect(findOtherContent(parsePage(bytes(`<main>${own}</main>`)), place)).toEqual([]);
+    expect(findOtherContent(parsePage(bytes(`<main>${own}<h2>About us</h2><p>Long.</p></main>`)), place)).toEqual([
       'About us',
     ]);
   });
@@ -97,7 +105,7 @@ describe('a listing', () => {
 
 describe('a feed', () => {
   const feed = (entries: readonly Entry[], title = 'Journal') =>
-    atomFeed({
+    writeAtomFeed({
       id: '0190a2c4-0000-7000-8000-000000000000',
       title,
       origin: 'https://www.lanternmoor.example',

@@ -2,23 +2,23 @@
  * A listing written into its page, in the markup of the site's own first entry: the list that leads to
  * entries already is written anew; where there is none, a plain one comes at the end of the content.
  */
-import { formatAddress, relativeReference, resolveHref } from '../address/index.ts';
+import { formatAddress, relativiseReference, resolveHref } from '../address/index.ts';
 import {
-  attribute,
-  attributeEdits,
-  baseHref,
-  elements,
+  readAttribute,
+  editAttributes,
+  readBaseHref,
+  walkElements,
   escapeAttribute,
   escapeText,
   fold,
-  headEnd,
+  findHeadEnd,
   isHeading,
-  mainElement,
-  parentOf,
-  sections,
-  textOf,
-  textPlaces,
-  wordsWithin,
+  findMainElement,
+  findParent,
+  findSections,
+  collectText,
+  listTextPlaces,
+  findWordsWithin,
   type Edit,
   type Element,
   type PageDocument,
@@ -34,16 +34,16 @@ export interface ListingPlace {
 }
 
 /** The element that holds the page's own list of entries, and those of its children that lead to one. */
-export function ownList(
+export function findOwnList(
   document: PageDocument,
   { importedAddresses, before }: Pick<ListingPlace, 'importedAddresses' | 'before'>,
 ): { list: Element; items: Element[] } | undefined {
-  const main = mainElement(document);
+  const main = findMainElement(document);
   if (!main) return undefined;
-  const base = baseHref(document);
+  const base = readBaseHref(document);
   const leading: { readonly link: Element; readonly to: string }[] = [];
-  for (const element of elements(main)) {
-    const href = element.tagName === 'a' ? attribute(element, 'href') : undefined;
+  for (const element of walkElements(main)) {
+    const href = element.tagName === 'a' ? readAttribute(element, 'href') : undefined;
     const to = href === undefined ? undefined : resolveHref(href, before, base);
     const address = to?.kind === 'inside' ? formatAddress({ path: to.address.path, query: undefined }) : '';
     if (importedAddresses.has(address)) leading.push({ link: element, to: address });
@@ -52,7 +52,7 @@ export function ownList(
   const candidates = new Map<Element, { readonly items: Set<Element>; readonly entries: Set<string> }>();
   for (const { link, to } of leading) {
     let child = link;
-    for (let at = parentOf(link); at && at !== parentOf(main); at = parentOf(at)) {
+    for (let at = findParent(link); at && at !== findParent(main); at = findParent(at)) {
       const candidate = candidates.get(at) ?? { items: new Set(), entries: new Set() };
       candidates.set(at, candidate);
       candidate.items.add(child);
@@ -63,39 +63,39 @@ export function ownList(
   // Of a single entry only a list is one.
   const [best] = [...candidates]
     .filter(([box, { entries }]) => entries.size > 1 || LISTS.has(box.tagName))
-    .sort(([a, { entries: inA }], [b, { entries: inB }]) => inB.size - inA.size || depth(b) - depth(a));
+    .sort(([a, { entries: inA }], [b, { entries: inB }]) => inB.size - inA.size || countDepth(b) - countDepth(a));
   return best && { list: best[0], items: [...best[1].items] };
 }
 
 const LISTS = new Set(['ul', 'ol', 'dl', 'tbody', 'table']);
 
-function depth(element: Element): number {
+function countDepth(element: Element): number {
   let steps = 0;
-  for (let at = parentOf(element); at; at = parentOf(at)) steps += 1;
+  for (let at = findParent(element); at; at = findParent(at)) steps += 1;
   return steps;
 }
 
 /** Whether the page says anything beside its heading, its list and an opening line: visitors of the later pages would not find it. */
-export function otherContent(
+export function findOtherContent(
   document: PageDocument,
   place: Pick<ListingPlace, 'importedAddresses' | 'before'>,
 ): string[] {
-  const list = ownList(document, place);
+  const list = findOwnList(document, place);
   const span = list?.list.sourceCodeLocation;
-  return sections(document)
+  return findSections(document)
     .filter(({ start, end }) => !(span && start <= span.startOffset && end >= span.endOffset))
     .slice(list ? 0 : 1)
     .map(({ name }) => name);
 }
 
-export function listingEdits(document: PageDocument, plan: ListingPlan, place: ListingPlace): Edit[] {
+export function editListing(document: PageDocument, plan: ListingPlan, place: ListingPlace): Edit[] {
   const hrefTo = (address: string) =>
-    baseHref(document) === undefined ? relativeReference(place.after, address) : address;
-  const list = ownList(document, place);
+    readBaseHref(document) === undefined ? relativiseReference(place.after, address) : address;
+  const list = findOwnList(document, place);
   const spans = list?.items.map(({ sourceCodeLocation }) => sourceCodeLocation);
   const [first, last] = [spans?.[0], spans?.at(-1)];
   const edits: Edit[] = [];
-  const pages = pageLinks(plan, hrefTo);
+  const pages = writePageLinks(plan, hrefTo);
   if (list && first && last) {
     const { text } = document.source;
     const between = spans?.[1] ? text.slice(first.endOffset, spans[1].startOffset) : '\n';
@@ -107,11 +107,12 @@ export function listingEdits(document: PageDocument, plan: ListingPlan, place: L
     const end = list.list.sourceCodeLocation?.endOffset;
     if (pages !== '' && end !== undefined) edits.push({ start: end, end, text: `\n${pages}` });
   } else {
-    const end = sections(document).at(-1)?.end ?? mainElement(document)?.sourceCodeLocation?.endTag?.startOffset;
+    const end =
+      findSections(document).at(-1)?.end ?? findMainElement(document)?.sourceCodeLocation?.endTag?.startOffset;
     const added = `\n<ul>\n${plan.entries.map(({ title, address, date }) => `  <li><a href="${escapeAttribute(hrefTo(address))}">${escapeText(title)}</a> <time datetime="${date}">${date}</time></li>`).join('\n')}\n</ul>`;
     if (end !== undefined) edits.push({ start: end, end, text: pages === '' ? added : `${added}\n${pages}` });
   }
-  const at = headEnd(document);
+  const at = findHeadEnd(document);
   edits.push({
     start: at,
     end: at,
@@ -121,7 +122,7 @@ export function listingEdits(document: PageDocument, plan: ListingPlan, place: L
 }
 
 /** Numbers need no language. */
-function pageLinks({ addresses, number }: ListingPlan, hrefTo: (address: string) => string): string {
+function writePageLinks({ addresses, number }: ListingPlan, hrefTo: (address: string) => string): string {
   if (addresses.length < 2) return '';
   const links = addresses.map(
     (address, index) =>
@@ -141,30 +142,30 @@ function fromPattern(
   const span = item.sourceCodeLocation;
   if (!span) return '';
   const edits: Edit[] = [];
-  const links = [...elements(item)].filter(({ tagName }) => tagName === 'a');
-  const base = baseHref(document);
+  const links = [...walkElements(item)].filter(({ tagName }) => tagName === 'a');
+  const base = readBaseHref(document);
   const target = (link: Element) => {
-    const to = resolveHref(attribute(link, 'href') ?? '', place.before, base);
+    const to = resolveHref(readAttribute(link, 'href') ?? '', place.before, base);
     return to.kind === 'inside' ? to.address.path : undefined;
   };
   const leading = links.find((link) => place.importedAddresses.has(target(link) ?? ''));
-  const title = leading ? textOf(leading) : '';
+  const title = leading ? collectText(leading) : '';
   for (const link of links)
     if (leading && target(link) === target(leading))
-      edits.push(...attributeEdits(link, { href: hrefTo(entry.address) }));
+      edits.push(...editAttributes(link, { href: hrefTo(entry.address) }));
   let summarised = false;
-  for (const element of elements(item)) {
-    if (element.tagName === 'time') edits.push(...timeEdits(document, element, entry.date));
+  for (const element of walkElements(item)) {
+    if (element.tagName === 'time') edits.push(...editTime(document, element, entry.date));
     else if (element.tagName === 'img') continue;
     else if (element === leading || isHeading(element.tagName)) {
-      const words = textSpan(document, element, title);
+      const words = findTextSpan(document, element, title);
       if (words) edits.push({ ...words, text: escapeText(entry.title) });
     } else if (
       element.tagName === 'p' &&
       !summarised &&
-      fold(textOf(element)) !== '' &&
-      !links.some((link) => parentOf(link) === element) &&
-      ![...elements(element)].some(({ tagName }) => tagName === 'time')
+      fold(collectText(element)) !== '' &&
+      !links.some((link) => findParent(link) === element) &&
+      ![...walkElements(element)].some(({ tagName }) => tagName === 'time')
     ) {
       summarised = true;
       const location = element.sourceCodeLocation;
@@ -186,16 +187,21 @@ function fromPattern(
   return out + document.source.text.slice(at, span.endOffset);
 }
 
-function timeEdits(document: PageDocument, element: Element, date: string): Edit[] {
-  const span = textSpan(document, element, textOf(element));
-  return [...attributeEdits(element, { datetime: date }), ...(span ? [{ ...span, text: date }] : [])];
+function editTime(document: PageDocument, element: Element, date: string): Edit[] {
+  const span = findTextSpan(document, element, collectText(element));
+  return [...editAttributes(element, { datetime: date }), ...(span ? [{ ...span, text: date }] : [])];
 }
 
 /** Where an element's text stands, if it is one piece and the words asked for. */
-function textSpan(document: PageDocument, element: Element, words: string): { start: number; end: number } | undefined {
-  for (const inner of elements(element)) {
-    for (const { start, end, value } of textPlaces(document, inner)) {
-      const written = fold(value) === words ? wordsWithin(document.source.text.slice(start, end), value) : undefined;
+function findTextSpan(
+  document: PageDocument,
+  element: Element,
+  words: string,
+): { start: number; end: number } | undefined {
+  for (const inner of walkElements(element)) {
+    for (const { start, end, value } of listTextPlaces(document, inner)) {
+      const written =
+        fold(value) === words ? findWordsWithin(document.source.text.slice(start, end), value) : undefined;
       if (written) return { start: start + written.start, end: start + written.end };
     }
   }

@@ -5,11 +5,11 @@
 import { describe, expect, it } from 'vitest';
 import { parsePage, splice, withoutOverlaps } from '../html/index.ts';
 import {
-  atomFeed,
-  listingEdits,
-  listingPlans,
-  newestFirst,
-  otherContent,
+  writeAtomFeed,
+  editListing,
+  planListing,
+  sortNewestFirst,
+  findOtherContent,
   type Entry,
   type ListingPlan,
 } from './index.ts';
@@ -37,7 +37,7 @@ const listed = (html: string, more: Partial<ListingPlan> = {}, at: Partial<typeo
   const document = parsePage(bytes(html));
   return new TextDecoder()
     .decode(
-      splice(bytes(html), document.source, withoutOverlaps(listingEdits(document, plan(more), { ...place, ...at }))),
+      splice(bytes(html), document.source, withoutOverlaps(editListing(document, plan(more), { ...place, ...at }))),
     )
     .replace(/<link rel="alternate"[^>]*>\n/, '');
 };
@@ -146,7 +146,7 @@ describe('a listing without a list of its own', () => {
   it('says where its feed is', () => {
     const html = '<head><title>x</title></head><main></main>';
     const document = parsePage(bytes(html));
-    const edits = listingEdits(document, plan(), place);
+    const edits = editListing(document, plan(), place);
     expect(edits.at(-1)).toEqual({
       start: html.indexOf('</head>'),
       end: html.indexOf('</head>'),
@@ -156,7 +156,7 @@ describe('a listing without a list of its own', () => {
 });
 
 describe('what else its page says', () => {
-  const other = (html: string) => otherContent(parsePage(bytes(html)), place);
+  const other = (html: string) => findOtherContent(parsePage(bytes(html)), place);
   it.each([
     ['<main><h1>J</h1><ul><li><a href="a/">A</a></li><li><a href="b/">B</a></li></ul></main>', []],
     [
@@ -171,7 +171,7 @@ describe('what else its page says', () => {
 describe('entries', () => {
   it('are the newest first, those of one day by their titles', () => {
     const day = (title: string, date: string) => entry(title, date, { title });
-    const sorted = newestFirst([
+    const sorted = sortNewestFirst([
       day('b', '2020-01-01'),
       day('a', '2020-01-01'),
       day('x', '2021-01-01'),
@@ -183,13 +183,13 @@ describe('entries', () => {
   });
 
   it('are one empty page where there are none', () => {
-    expect(listingPlans([], '/j/', 5)).toEqual([{ entries: [], number: 1, addresses: ['/j/'], feed: '/j/feed.xml' }]);
+    expect(planListing([], '/j/', 5)).toEqual([{ entries: [], number: 1, addresses: ['/j/'], feed: '/j/feed.xml' }]);
   });
 
   it('are fifty in a feed, the newest first, and as old as the newest', () => {
     const many = Array.from({ length: 60 }, (_, n) => entry(String(n), `20${String(n + 10)}-01-01`));
     const feed = (more: object = {}) =>
-      atomFeed({
+      writeAtomFeed({
         id: 'x',
         title: 'J & k',
         origin: 'https://moor.example',

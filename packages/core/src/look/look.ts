@@ -2,7 +2,7 @@
  * What a page's look is made of: its own content and that of every file it loads, through its style
  * sheets on. Two pages at one address with the same parts look the same, so one picture serves both.
  */
-import { candidateFiles, isPageFile, splitAddress } from '../address/index.ts';
+import { listCandidateFiles, isPageFile, splitAddress } from '../address/index.ts';
 
 export interface LookSources {
   /** Hash of a published file's content; undefined where there is none. */
@@ -21,7 +21,7 @@ export function lookParts(path: string, { hashOf, refersTo }: LookSources): stri
   const waiting = [path];
   for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
     for (const address of refersTo(at)) {
-      for (const file of candidateFiles(splitAddress(address).path)) {
+      for (const file of listCandidateFiles(splitAddress(address).path)) {
         const hash = isPageFile(file) ? undefined : hashOf(file);
         if (hash === undefined || parts.has(file)) continue;
         parts.set(file, hash);

@@ -6,17 +6,17 @@
  */
 import { isUnder } from '../address/index.ts';
 import {
-  attribute,
-  elements,
-  firstElement,
+  readAttribute,
+  walkElements,
+  findFirstElement,
   isHtml,
-  mainElement,
-  parentOf,
+  findMainElement,
+  findParent,
   type Element,
   type PageDocument,
 } from '../html/index.ts';
 import { LinkLists, LEAST_ITEMS, type MenuNode } from './linkLists.ts';
-import { currentMark, isMarked } from './mark.ts';
+import { findCurrentMark, isMarked } from './mark.ts';
 import type { FoundMenu } from './menu.ts';
 
 export interface MenuPlace extends FoundMenu {
@@ -34,22 +34,22 @@ const NONE: ReadonlySet<string> = new Set();
  * @param address of the page, as its source says it stands
  * @param pointed ways to lists that somebody said are menus, wherever they stand
  */
-export function menusIn(document: PageDocument, address: string, pointed: ReadonlySet<string> = NONE): MenuPlace[] {
+export function findMenus(document: PageDocument, address: string, pointed: ReadonlySet<string> = NONE): MenuPlace[] {
   const lists = new LinkLists(document, address);
-  const main = mainElement(document);
+  const main = findMainElement(document);
   const content = main !== undefined && main.tagName !== 'body' ? main : undefined;
-  const base = firstElement(document, 'base');
-  const baseTarget = base && attribute(base, 'target');
+  const base = findFirstElement(document, 'base');
+  const baseTarget = base && readAttribute(base, 'target');
   const out: MenuPlace[] = [];
   const places = new Map<Element, Standing>();
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     if (out.length >= MOST_LISTS) break;
     if (!isHtml(element)) continue;
-    const above = parentOf(element);
-    const standing = standingOf(element, (above && places.get(above)) ?? NOWHERE);
+    const above = findParent(element);
+    const standing = judgeStanding(element, (above && places.get(above)) ?? NOWHERE);
     places.set(element, standing);
     if (lists.linksIn(element) < LEAST_ITEMS) continue;
-    const isPointed = pointed.size > 0 && pointed.has(wayOf(element));
+    const isPointed = pointed.size > 0 && pointed.has(describeWay(element));
     // Where a page says what its content is, lists in there are content, but for those in a landmark of their own.
     if (!isPointed && (standing.isTaken || (standing.isContent && !standing.isNavigation))) continue;
     for (const items of lists.groupsIn(element)) {
@@ -66,18 +66,18 @@ export function menusIn(document: PageDocument, address: string, pointed: Readon
 
 /** Whether all links open in one and the same other frame, by its name (HTML 4.01, section 16.3.2: names begin with a letter). */
 function areForAFrame(items: readonly MenuNode[], baseTarget: string | undefined): boolean {
-  const targets = new Set(items.map(({ link }) => (link && attribute(link, 'target')) ?? baseTarget ?? ''));
+  const targets = new Set(items.map(({ link }) => (link && readAttribute(link, 'target')) ?? baseTarget ?? ''));
   const [target = ''] = targets;
   return items.length >= LEAST_ITEMS && targets.size === 1 && /^[a-z]/i.test(target);
 }
 
 function placeOf(list: Element, items: readonly MenuNode[], address: string, isBeside: boolean): MenuPlace {
-  const mark = currentMark(items);
+  const mark = findCurrentMark(items);
   const marked = items.map((item) => ({ ...item, isCurrent: isMarked(item, mark) }));
   const current = marked.find(({ isCurrent }) => isCurrent);
   const marksBranch =
     current !== undefined && current.to !== '' && current.to !== address && isUnder(address, current.to);
-  return { way: wayOf(list), list, items: marked, mark, isBeside, marksBranch };
+  return { way: describeWay(list), list, items: marked, mark, isBeside, marksBranch };
 }
 
 /**
@@ -86,13 +86,13 @@ function placeOf(list: Element, items: readonly MenuNode[], address: string, isB
  * @param offset of a link's start tag in the decoded text, UTF-16 units
  * @returns undefined where no links stand side by side there
  */
-export function menuAt(document: PageDocument, address: string, offset: number): MenuPlace | undefined {
+export function findMenuAt(document: PageDocument, address: string, offset: number): MenuPlace | undefined {
   const lists = new LinkLists(document, address);
-  const start = [...elements(document.root)].find(
+  const start = [...walkElements(document.root)].find(
     (element) => isHtml(element) && element.sourceCodeLocation?.startOffset === offset,
   );
   let found: { list: Element; items: readonly MenuNode[] } | undefined;
-  for (let at: Element | undefined = start; at; at = parentOf(at)) {
+  for (let at: Element | undefined = start; at; at = findParent(at)) {
     const items = lists.groupsIn(at).find((group) => group.some((item) => holds(item, offset)));
     if (!items) continue;
     // A wider list counts where the one found so far is what stands below one of its items.
@@ -115,8 +115,9 @@ interface Standing {
 
 const NOWHERE: Standing = { isTaken: false, isContent: false, isNavigation: false, isBeside: false };
 
-function standingOf(element: Element, above: Standing): Standing {
-  const isNavigation = above.isNavigation || element.tagName === 'nav' || attribute(element, 'role') === 'navigation';
+function judgeStanding(element: Element, above: Standing): Standing {
+  const isNavigation =
+    above.isNavigation || element.tagName === 'nav' || readAttribute(element, 'role') === 'navigation';
   const isBeside = above.isBeside || isForTheWay(element);
   // Asked of every element, and seldom other than above.
   return isNavigation === above.isNavigation && isBeside === above.isBeside
@@ -139,11 +140,15 @@ function isForTheWay(element: Element): boolean {
   );
 }
 
-function wayOf(element: Element): string {
+function describeWay(element: Element): string {
   const steps: string[] = [];
-  for (let at: Element | undefined = element; at && at.tagName !== 'body' && at.tagName !== 'html'; at = parentOf(at)) {
-    const id = attribute(at, 'id');
-    const className = attribute(at, 'class')?.trim().split(/\s+/)[0];
+  for (
+    let at: Element | undefined = element;
+    at && at.tagName !== 'body' && at.tagName !== 'html';
+    at = findParent(at)
+  ) {
+    const id = readAttribute(at, 'id');
+    const className = readAttribute(at, 'class')?.trim().split(/\s+/)[0];
     steps.unshift(at.tagName + (id ? `#${id}` : className ? `.${className}` : ''));
   }
   return steps.join(' > ') || 'body';

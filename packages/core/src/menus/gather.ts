@@ -3,12 +3,12 @@
  * the same order at the same kind of place on several pages are a menu, whatever their markup. Ways to the page
  * before and the next one, and trails of where one is, change from page to page: they are told, and kept apart.
  */
-import { addressOfFile } from '../address/index.ts';
+import { findAddressOfFile } from '../address/index.ts';
 import {
-  itemKey,
+  keyItem,
   settleWords,
-  signature,
-  topSignature,
+  signItems,
+  signTopItems,
   type CurrentMark,
   type FoundItem,
   type FoundMenu,
@@ -75,7 +75,7 @@ const LEAST_SHARE_OF_SITE = 0.02;
 /** @param pagesInAll of the site, also those without any list */
 export function gatherMenus(lists: readonly ListOnPages[], pagesInAll: number): SiteMenus {
   const byWay = new Map<string, ListOnPages[]>();
-  for (const list of settledLists(lists)) {
+  for (const list of settleLists(lists)) {
     const there = byWay.get(list.menu.way);
     if (there) there.push(list);
     else byWay.set(list.menu.way, [list]);
@@ -83,25 +83,25 @@ export function gatherMenus(lists: readonly ListOnPages[], pagesInAll: number): 
   const apart: KeptApart[] = [];
   const menus: SiteMenu[] = [];
   for (const [way, there] of byWay) {
-    const kind = changingKind(there) ?? (isBranching(there) ? 'trail' : undefined);
-    const found = kind ? [] : menusAt(way, there, pagesInAll);
+    const kind = judgeChanging(there) ?? (isBranching(there) ? 'trail' : undefined);
+    const found = kind ? [] : formMenus(way, there, pagesInAll);
     menus.push(...found);
     const pages = there.reduce((sum, list) => sum + list.pages.length, 0);
     if (found.length > 0 || pages < LEAST_PAGES) continue;
     const trail = kind ?? (isTrail(there) ? 'trail' : undefined);
-    if (trail) apart.push({ kind: trail, way, pages, labels: labelsOf(there) });
+    if (trail) apart.push({ kind: trail, way, pages, labels: listLabels(there) });
   }
-  return { menus: withOwnIds(oneOfSeveralWays(menus)).sort((a, b) => b.pages.length - a.pages.length), apart };
+  return { menus: withOwnIds(mergeWays(menus)).sort((a, b) => b.pages.length - a.pages.length), apart };
 }
 
 /** Lists by page, brought together. */
-export function listsOnPages(
+export function gatherLists(
   pages: readonly { readonly page: string; readonly menus: readonly FoundMenu[] }[],
 ): ListOnPages[] {
   const lists = new Map<string, { menu: FoundMenu; pages: Set<string> }>();
   for (const { page, menus } of pages) {
     for (const menu of menus) {
-      const key = `${menu.way}\n${signature(menu.items)}`;
+      const key = `${menu.way}\n${signItems(menu.items)}`;
       const list = lists.get(key);
       if (!list) lists.set(key, { menu, pages: new Set([page]) });
       else {
@@ -125,13 +125,13 @@ export function withMark(menu: FoundMenu, other: FoundMenu): FoundMenu {
 }
 
 /** Lists in which the item of the page one is on is no link, brought together with those of the other pages. */
-function settledLists(lists: readonly ListOnPages[]): ListOnPages[] {
+function settleLists(lists: readonly ListOnPages[]): ListOnPages[] {
   const plain = lists.filter(({ menu }) => !hasWords(menu.items));
   if (plain.length === lists.length) return [...lists];
-  const known = linksByLabel(lists);
+  const known = indexByLabel(lists);
   const out = new Map<string, { menu: FoundMenu; pages: string[] }>();
   const add = (menu: FoundMenu, pages: readonly string[]) => {
-    const key = `${menu.way}\n${signature(menu.items)}`;
+    const key = `${menu.way}\n${signItems(menu.items)}`;
     const there = out.get(key);
     if (!there) out.set(key, { menu, pages: [...pages] });
     else {
@@ -148,7 +148,7 @@ function settledLists(lists: readonly ListOnPages[]): ListOnPages[] {
     );
     // Words are the page's own item only where their link leads to that very page.
     const words = items.find((item, index) => item.to !== '' && menu.items[index]?.to === '');
-    const isOwn = words !== undefined && pages.some((page) => addressOfFile(page) === words.to);
+    const isOwn = words !== undefined && pages.some((page) => findAddressOfFile(page) === words.to);
     const mark: CurrentMark | undefined = isOwn
       ? { kind: 'words', ...(words.tag === undefined ? {} : { tag: words.tag }) }
       : undefined;
@@ -158,7 +158,7 @@ function settledLists(lists: readonly ListOnPages[]): ListOnPages[] {
 }
 
 /** Items that are links, by way and label; of several with one label the one on most pages. */
-function linksByLabel(lists: readonly ListOnPages[]): Map<string, FoundItem> {
+function indexByLabel(lists: readonly ListOnPages[]): Map<string, FoundItem> {
   const counts = new Map<string, Map<string, { item: FoundItem; pages: number }>>();
   for (const { menu, pages } of lists) {
     for (const item of menu.items) {
@@ -183,9 +183,9 @@ function hasWords(items: readonly FoundItem[]): boolean {
   return items.some(({ form, children }) => form === 'words' || hasWords(children));
 }
 
-const byPages = (a: ListOnPages, b: ListOnPages) => b.pages.length - a.pages.length;
+const compareByPages = (a: ListOnPages, b: ListOnPages) => b.pages.length - a.pages.length;
 
-function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number): SiteMenu[] {
+function formMenus(way: string, lists: readonly ListOnPages[], pagesInAll: number): SiteMenu[] {
   const total = lists.reduce((sum, { pages }) => sum + pages.length, 0);
   const least = Math.min(LEAST_PAGES, Math.max(1, pagesInAll));
   const isRepeated = ({ menu, pages }: ListOnPages) => {
@@ -194,19 +194,19 @@ function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number)
     if (pages.length < least || pages.length < total * LEAST_SHARE) return false;
     return isBeside || (pagesInAll >= LEAST_PAGES && pages.length >= pagesInAll * LEAST_SHARE_OF_SITE);
   };
-  const opening = openingLists(lists, isRepeated);
+  const opening = findOpeningLists(lists, isRepeated);
   const menus = [
     ...opening,
     ...lists.filter((list) => isRepeated(list) && !opening.some((open) => isSameTop(open, list))),
-  ].sort(byPages);
+  ].sort(compareByPages);
   const variants = new Map(menus.map((list) => [list, [] as SiteMenu['differing'][number][]]));
   for (const list of lists) {
     if (menus.includes(list) || opening.some((open) => isSameTop(open, list))) continue;
     const near = menus
-      .map((other) => ({ other, share: alike(list.menu.items, other.menu.items) }))
+      .map((other) => ({ other, share: reckonAlikeness(list.menu.items, other.menu.items) }))
       .sort((a, b) => b.share - a.share)[0];
     if (!near || near.share < LEAST_ALIKE) continue;
-    variants.get(near.other)?.push(...differingPages(list, near.other.menu.items));
+    variants.get(near.other)?.push(...compareLists(list, near.other.menu.items));
   }
   return menus.map((list) => {
     const { items, mark, marksBranch } = list.menu;
@@ -214,7 +214,7 @@ function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number)
       id: `${way} ${items[0]?.to || (items[0]?.label ?? '')}`,
       way,
       ways: [way],
-      items: items.map(unmarked),
+      items: items.map(unmark),
       mark,
       marksBranch,
       opensBranch: opening.includes(list),
@@ -225,10 +225,10 @@ function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number)
 }
 
 /** The pages of a list, with what it has less and more than a menu. */
-function differingPages({ menu, pages }: ListOnPages, wanted: readonly FoundItem[]): SiteMenu['differing'] {
-  const [has, should] = [new Set(menu.items.map(itemKey)), new Set(wanted.map(itemKey))];
-  const missing = wanted.filter((item) => !has.has(itemKey(item))).map(({ label }) => label);
-  const extra = menu.items.filter((item) => !should.has(itemKey(item))).map(({ label }) => label);
+function compareLists({ menu, pages }: ListOnPages, wanted: readonly FoundItem[]): SiteMenu['differing'] {
+  const [has, should] = [new Set(menu.items.map(keyItem)), new Set(wanted.map(keyItem))];
+  const missing = wanted.filter((item) => !has.has(keyItem(item))).map(({ label }) => label);
+  const extra = menu.items.filter((item) => !should.has(keyItem(item))).map(({ label }) => label);
   return pages.map((page) => ({ page, missing, extra }));
 }
 
@@ -250,10 +250,12 @@ export function withPointedMenus(
   pointed: readonly PointedMenu[],
   lists: readonly ListOnPages[],
 ): SiteMenus {
-  const settled = settledLists(lists);
+  const settled = settleLists(lists);
   const more = pointed.flatMap(({ way, items }): SiteMenu[] => {
     if (menus.some((menu) => menu.ways.includes(way) && isVariant(menu.items, items))) return [];
-    const variants = settled.filter(({ menu }) => menu.way === way && isVariant(menu.items, items)).sort(byPages);
+    const variants = settled
+      .filter(({ menu }) => menu.way === way && isVariant(menu.items, items))
+      .sort(compareByPages);
     const [most, ...others] = variants;
     if (!most) return [];
     const marked = variants.reduce((menu, list) => withMark(menu, list.menu), most.menu);
@@ -262,13 +264,13 @@ export function withPointedMenus(
         id: `${way} ${most.menu.items[0]?.to || (most.menu.items[0]?.label ?? '')}`,
         way,
         ways: [way],
-        items: most.menu.items.map(unmarked),
+        items: most.menu.items.map(unmark),
         mark: marked.mark,
         marksBranch: marked.marksBranch,
         opensBranch: false,
         isPointed: true,
         pages: most.pages,
-        differing: others.flatMap((list) => differingPages(list, most.menu.items)),
+        differing: others.flatMap((list) => compareLists(list, most.menu.items)),
       },
     ];
   });
@@ -276,18 +278,18 @@ export function withPointedMenus(
 }
 
 const isSameTop = (a: ListOnPages, b: ListOnPages): boolean =>
-  topSignature(a.menu.items) === topSignature(b.menu.items);
+  signTopItems(a.menu.items) === signTopItems(b.menu.items);
 
 /** Menus whose first level is the same while what is below it differs from page to page: trees that show the open branch. */
-function openingLists(lists: readonly ListOnPages[], isRepeated: (list: ListOnPages) => boolean): ListOnPages[] {
+function findOpeningLists(lists: readonly ListOnPages[], isRepeated: (list: ListOnPages) => boolean): ListOnPages[] {
   const byTop = new Map<string, ListOnPages[]>();
   for (const list of lists) {
-    const top = topSignature(list.menu.items);
+    const top = signTopItems(list.menu.items);
     byTop.set(top, [...(byTop.get(top) ?? []), list]);
   }
   return [...byTop.values()].flatMap((alikes) => {
     const pages = [...new Set(alikes.flatMap((list) => list.pages))];
-    const [most] = [...alikes].sort(byPages);
+    const [most] = [...alikes].sort(compareByPages);
     if (!most || alikes.length < 2 || most.pages.length * 2 > pages.length) return [];
     const marked = alikes.reduce((menu, list) => withMark(menu, list.menu), most.menu);
     const menu = { ...marked, items: most.menu.items.map((item) => ({ ...item, children: [] })) };
@@ -297,13 +299,13 @@ function openingLists(lists: readonly ListOnPages[], isRepeated: (list: ListOnPa
 }
 
 /** The same menu on pages of other designs is one; where a page has it twice it is two. */
-function oneOfSeveralWays(menus: readonly SiteMenu[]): SiteMenu[] {
+function mergeWays(menus: readonly SiteMenu[]): SiteMenu[] {
   const out: SiteMenu[] = [];
   for (const menu of [...menus].sort((a, b) => b.pages.length - a.pages.length)) {
     const pages = new Set(menu.pages);
     const same = out.findIndex(
       (other) =>
-        signature(other.items) === signature(menu.items) &&
+        signItems(other.items) === signItems(menu.items) &&
         other.opensBranch === menu.opensBranch &&
         !other.pages.some((page) => pages.has(page)),
     );
@@ -333,26 +335,26 @@ function withOwnIds(menus: readonly SiteMenu[]): SiteMenu[] {
   });
 }
 
-function unmarked(item: FoundItem): FoundItem {
+function unmark(item: FoundItem): FoundItem {
   const { form, tag: _, ...rest } = item;
-  const bare = { ...rest, isCurrent: false, children: item.children.map(unmarked) };
+  const bare = { ...rest, isCurrent: false, children: item.children.map(unmark) };
   // Words that were led to where their like lead are links on every page but their own.
   return form === undefined || (form === 'words' && item.to !== '') ? bare : { ...bare, form };
 }
 
 /** Whether a list is another menu's with some items more or fewer. */
 export function isVariant(list: readonly FoundItem[], menu: readonly FoundItem[]): boolean {
-  return alike(list, menu) >= LEAST_ALIKE;
+  return reckonAlikeness(list, menu) >= LEAST_ALIKE;
 }
 
-function alike(a: readonly FoundItem[], b: readonly FoundItem[]): number {
-  const [left, right] = [new Set(a.map(itemKey)), new Set(b.map(itemKey))];
+function reckonAlikeness(a: readonly FoundItem[], b: readonly FoundItem[]): number {
+  const [left, right] = [new Set(a.map(keyItem)), new Set(b.map(keyItem))];
   const shared = [...left].filter((key) => right.has(key)).length;
   return shared / (left.size + right.size - shared || 1);
 }
 
 /** Whether lists in one place have an item that is called the same on most pages and leads elsewhere on each. */
-function changingKind(lists: readonly ListOnPages[]): 'steps' | undefined {
+function judgeChanging(lists: readonly ListOnPages[]): 'steps' | undefined {
   const total = lists.reduce((sum, { pages }) => sum + pages.length, 0);
   const places = new Map<string, Map<string, number>>();
   for (const { menu, pages } of lists) {
@@ -378,8 +380,8 @@ function isTrail(lists: readonly ListOnPages[]): boolean {
   for (const { menu, pages } of lists) {
     const [first, last] = [menu.items[0], menu.items.at(-1)];
     if (!first || !last) continue;
-    starts.set(itemKey(first), (starts.get(itemKey(first)) ?? 0) + pages.length);
-    ends.add(itemKey(last));
+    starts.set(keyItem(first), (starts.get(keyItem(first)) ?? 0) + pages.length);
+    ends.add(keyItem(last));
   }
   return Math.max(0, ...starts.values()) >= total * 0.8 && ends.size >= LEAST_PAGES;
 }
@@ -389,7 +391,7 @@ function isTrail(lists: readonly ListOnPages[]): boolean {
  * as the ways down to pages of several folders do.
  */
 function isBranching(lists: readonly ListOnPages[]): boolean {
-  const keyed = lists.map(({ menu, pages }) => ({ keys: menu.items.map(itemKey), pages: pages.length }));
+  const keyed = lists.map(({ menu, pages }) => ({ keys: menu.items.map(keyItem), pages: pages.length }));
   const total = keyed.reduce((sum, { pages }) => sum + pages, 0);
   if (lists.some(({ menu }) => menu.items.some(({ children }) => children.length > 0))) return false;
   // The beginning is on many pages, or it is none.
@@ -402,7 +404,7 @@ function isBranching(lists: readonly ListOnPages[]): boolean {
   });
 }
 
-function labelsOf(lists: readonly ListOnPages[]): string[] {
+function listLabels(lists: readonly ListOnPages[]): string[] {
   const [first] = [...lists].sort((a, b) => b.menu.items.length - a.menu.items.length);
   return (first?.menu.items ?? []).slice(0, 6).map(({ label }) => label);
 }

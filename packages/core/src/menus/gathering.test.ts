@@ -1,15 +1,15 @@
 /** The menus of a site out of the lists in its pages. Thresholds and kinds are this project's own, from common practice. */
 import { describe, expect, it } from 'vitest';
 import {
-  allItems,
+  walkItems,
   gatherMenus,
   isVariant,
-  itemKey,
-  listsOnPages,
-  plainTo,
+  keyItem,
+  gatherLists,
+  plainTarget,
   settleWords,
-  signature,
-  topSignature,
+  signItems,
+  signTopItems,
   withMark,
   withPointedMenus,
   type FoundItem,
@@ -37,7 +37,7 @@ const menu = (items: readonly FoundItem[], more: Partial<FoundMenu> = {}): Found
 const links = (letters: string) => [...letters].map((letter) => link(`/${letter}/`, { label: letter }));
 /** Pages numbered from 0, each with its menus. */
 const gathered = (pages: readonly (readonly FoundMenu[])[], pagesInAll = pages.length) =>
-  gatherMenus(listsOnPages(pages.map((menus, n) => ({ page: `${n}.html`, menus }))), pagesInAll);
+  gatherMenus(gatherLists(pages.map((menus, n) => ({ page: `${n}.html`, menus }))), pagesInAll);
 const times = <T>(count: number, each: (n: number) => T): T[] => Array.from({ length: count }, (_, n) => each(n));
 const told = ({ menus }: { menus: readonly SiteMenu[] }) =>
   menus.map(({ items, pages }) => `${items.map(({ label }) => label).join('')} ${pages.length}`);
@@ -236,7 +236,7 @@ describe('what is kept apart from menus', () => {
 
 describe('menus that were pointed at', () => {
   const lists = (pages: readonly FoundMenu[]) =>
-    listsOnPages(pages.map((each, n) => ({ page: `${n}.html`, menus: [each] })));
+    gatherLists(pages.map((each, n) => ({ page: `${n}.html`, menus: [each] })));
   const none = { menus: [], apart: [] };
 
   it('are on all pages that have them, in the form most have', () => {
@@ -277,11 +277,11 @@ describe('menus that were pointed at', () => {
 
 describe('items', () => {
   it('are told apart by where they lead, or by their words', () => {
-    expect([itemKey(link('/a/')), itemKey(words('Here'))]).toEqual(['/a/', '~Here']);
+    expect([keyItem(link('/a/')), keyItem(words('Here'))]).toEqual(['/a/', '~Here']);
     const nested = [link('/a/', { children: [link('/b/'), words('Here')] }), link('/c/')];
-    expect(signature(nested)).toBe('/a/(/b/ ~Here) /c/');
-    expect(topSignature(nested)).toBe('/a/ /c/');
-    expect([...allItems(nested)].map(itemKey)).toEqual(['/a/', '/b/', '~Here', '/c/']);
+    expect(signItems(nested)).toBe('/a/(/b/ ~Here) /c/');
+    expect(signTopItems(nested)).toBe('/a/ /c/');
+    expect([...walkItems(nested)].map(keyItem)).toEqual(['/a/', '/b/', '~Here', '/c/']);
   });
 
   it.each([
@@ -292,7 +292,7 @@ describe('items', () => {
     ['/a/myindex.html', '/a/myindex.html'],
     ['/a?b/index.html', '/a?b/index.html'],
     ['https://fell.example/index.html', 'https://fell.example/index.html'],
-  ])('%s is plainly %s', (to, plain) => expect(plainTo(to)).toBe(plain));
+  ])('%s is plainly %s', (to, plain) => expect(plainTarget(to)).toBe(plain));
 
   it('that are words lead where their like lead, at each level', () => {
     const known = [
@@ -310,6 +310,6 @@ describe('items', () => {
       ],
       known,
     );
-    expect(signature(settled)).toBe('/a/(/x/) ~B ~C ~D /a/(/x/)');
+    expect(signItems(settled)).toBe('/a/(/x/) ~B ~C ~D /a/(/x/)');
   });
 });

@@ -1,9 +1,9 @@
-export { menuAt, menusIn, type MenuPlace } from './find.ts';
+export { findMenuAt, findMenus, type MenuPlace } from './find.ts';
 export type { MenuNode } from './linkLists.ts';
 export {
   gatherMenus,
   isVariant,
-  listsOnPages,
+  gatherLists,
   withMark,
   withPointedMenus,
   type KeptApart,
@@ -13,12 +13,12 @@ export {
   type SiteMenus,
 } from './gather.ts';
 export {
-  allItems,
-  itemKey,
-  plainTo,
+  walkItems,
+  keyItem,
+  plainTarget,
   settleWords,
-  signature,
-  topSignature,
+  signItems,
+  signTopItems,
   type CurrentMark,
   type FoundItem,
   type FoundMenu,
@@ -26,5 +26,5 @@ export {
   type MenuItem,
   type MenuTarget,
 } from './menu.ts';
-export { isCurrentItem, menuEdits, type MenuStyle, type WrittenItem } from './write.ts';
+export { isCurrentItem, editMenu, type MenuStyle, type WrittenItem } from './write.ts';
 export { withRemovedItems } from './removedItems.ts';

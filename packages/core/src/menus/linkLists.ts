@@ -1,17 +1,17 @@
 /** Boxes whose children repeat: the lists of links in a page, read item by item. */
 import { formatAddress, resolveHref } from '../address/index.ts';
 import {
-  attribute,
-  baseHref,
-  elements,
+  readAttribute,
+  readBaseHref,
+  walkElements,
   fold,
-  parentOf,
-  partWithin,
-  textOf,
+  findParent,
+  findPartWithin,
+  collectText,
   type Element,
   type PageDocument,
 } from '../html/index.ts';
-import { itemKey, plainTo, type FoundItem } from './menu.ts';
+import { keyItem, plainTarget, type FoundItem } from './menu.ts';
 import {
   BOXES,
   EDGES,
@@ -22,25 +22,25 @@ import {
   MOST_WORDS_LETTERS,
   SPLIT,
   UNSEEN,
-  childElements,
-  firstLink,
+  listChildElements,
+  findFirstLink,
   hasControl,
-  headWords,
+  findHeadWords,
   isBefore,
   isEmpty,
   isLink,
   isSeparator,
   isShort,
   isWithin,
-  joined,
-  labelOf,
-  lettersBeside,
-  longest,
-  nearestTable,
-  ownTag,
-  shifted,
-  spanOf,
-  shortText,
+  joinSpans,
+  readLinkLabel,
+  countLettersBeside,
+  findLongest,
+  findNearestTable,
+  findOwnTag,
+  shiftSpan,
+  readSpan,
+  readShortText,
   type ChildNode,
   type Span,
 } from './shapes.ts';
@@ -89,7 +89,7 @@ const isWordsOnly = ({ form, link, children }: MenuNode): boolean =>
 function isList(items: readonly MenuNode[]): boolean {
   const links = items.filter((item) => !isWordsOnly(item));
   if (links.length < LEAST_ITEMS || items.length > MOST_ITEMS) return false;
-  if (new Set(links.map(itemKey)).size < LEAST_ITEMS) return false;
+  if (new Set(links.map(keyItem)).size < LEAST_ITEMS) return false;
   return items.length - links.length <= Math.max(1, links.length / 2);
 }
 
@@ -104,7 +104,7 @@ export class LinkLists {
 
   constructor(document: PageDocument, address: string) {
     this.text = document.source.text;
-    const base = baseHref(document);
+    const base = readBaseHref(document);
     const resolved = new Map<string, string | undefined>();
     const read = (href: string): string | undefined => {
       // The many references to places in the page itself need no reading.
@@ -114,7 +114,7 @@ export class LinkLists {
       if (/^\s*(#!?|javascript:.*)\s*$/is.test(href)) return '';
       const to = resolveHref(href, address, base);
       if (to.kind === 'inside')
-        return plainTo(formatAddress(to.address) + (to.fragment === undefined ? '' : `#${to.fragment}`));
+        return plainTarget(formatAddress(to.address) + (to.fragment === undefined ? '' : `#${to.fragment}`));
       if (to.kind === 'outside') return to.url;
       return to.kind === 'other' && /^(mailto|tel)$/.test(to.scheme) ? href.trim() : undefined;
     };
@@ -122,9 +122,9 @@ export class LinkLists {
       if (!resolved.has(href)) resolved.set(href, read(href));
       return resolved.get(href);
     };
-    for (const element of elements(document.root)) {
+    for (const element of walkElements(document.root)) {
       if (!isLink(element)) continue;
-      for (let at: Element | undefined = element; at; at = parentOf(at))
+      for (let at: Element | undefined = element; at; at = findParent(at))
         this.counts.set(at, (this.counts.get(at) ?? 0) + 1);
     }
   }
@@ -160,7 +160,7 @@ export class LinkLists {
   private readList(list: Element, level: number): MenuNode[] | undefined {
     const items: MenuNode[] = [];
     let others = 0;
-    for (const child of childElements(list)) {
+    for (const child of listChildElements(list)) {
       if (child.tagName !== 'li') continue;
       const node = this.holderItem(child, level);
       if (node) items.push(node);
@@ -173,7 +173,7 @@ export class LinkLists {
   private definitionItems(list: Element, level: number): MenuNode[] | undefined {
     const items: MenuNode[] = [];
     let others = 0;
-    for (const child of childElements(list)) {
+    for (const child of listChildElements(list)) {
       if (child.tagName !== 'dt' && child.tagName !== 'dd') continue;
       const node = this.holderItem(child, level);
       const last = items.at(-1);
@@ -184,7 +184,7 @@ export class LinkLists {
           ...last,
           list,
           children: [...last.children, ...below],
-          span: joined(last.span, spanOf(child)),
+          span: joinSpans(last.span, readSpan(child)),
           form: last.form === 'words' ? 'head' : last.form,
         } as MenuNode;
       else if (node) items.push(node);
@@ -195,7 +195,7 @@ export class LinkLists {
 
   private itemsBelow(holder: Element, node: MenuNode | undefined, level: number): readonly MenuNode[] | undefined {
     if (node && node.children.length === 0) return [node];
-    for (const element of elements(holder)) {
+    for (const element of walkElements(holder)) {
       const [group, ...more] = element === holder ? [] : this.groupsIn(element, level + 1);
       if (group && more.length === 0) return group;
     }
@@ -204,17 +204,19 @@ export class LinkLists {
 
   /** Cells with a link each, in one row or below each other; a table with texts or whole lists in its cells is none. */
   private cellItems(table: Element, level: number): MenuNode[] | undefined {
-    const rows = [...elements(table)].filter((element) => element.tagName === 'tr' && nearestTable(element) === table);
+    const rows = [...walkElements(table)].filter(
+      (element) => element.tagName === 'tr' && findNearestTable(element) === table,
+    );
     const items: MenuNode[] = [];
     let others = 0;
     for (const row of rows) {
-      const cells = childElements(row).filter(({ tagName }) => tagName === 'td' || tagName === 'th');
+      const cells = listChildElements(row).filter(({ tagName }) => tagName === 'td' || tagName === 'th');
       const read = cells.map((cell) => ({ cell, node: this.holderItem(cell, level) }));
       for (const { cell, node } of read) if (!node && !isEmpty(cell)) others += 1;
       const found = read.flatMap(({ node }) => node ?? []);
       const [only] = found;
       // A row for each item is repeated with all it has.
-      if (only && found.length === 1 && rows.length > 1) items.push({ ...only, holder: row, span: spanOf(row) });
+      if (only && found.length === 1 && rows.length > 1) items.push({ ...only, holder: row, span: readSpan(row) });
       else items.push(...found);
     }
     const words = items.filter(isWordsOnly).length;
@@ -226,15 +228,15 @@ export class LinkLists {
     const links = this.linksIn(holder);
     if (links === 0) return isEmpty(holder) || hasControl(holder) ? undefined : this.wordsItem(holder);
     if (links > MOST_ITEMS) return undefined;
-    const first = firstLink(holder);
+    const first = findFirstLink(holder);
     if (links === 1 && first)
-      return lettersBeside(holder, [first]) <= MOST_LETTERS_BESIDE ? this.linkItem(holder, first) : undefined;
+      return countLettersBeside(holder, [first]) <= MOST_LETTERS_BESIDE ? this.linkItem(holder, first) : undefined;
     // A long text with links in it is no item; a head with a long list below it may be.
-    if (shortText(holder) === undefined) return this.headItem(holder, level);
-    const all = [...elements(holder)].filter(isLink);
-    const places = new Set(all.map((link) => this.resolve(attribute(link, 'href') ?? '')));
-    if (places.size === 1 && !places.has('') && first && lettersBeside(holder, all) <= MOST_LETTERS_BESIDE)
-      return this.linkItem(holder, longest(all) ?? first);
+    if (readShortText(holder) === undefined) return this.headItem(holder, level);
+    const all = [...walkElements(holder)].filter(isLink);
+    const places = new Set(all.map((link) => this.resolve(readAttribute(link, 'href') ?? '')));
+    if (places.size === 1 && !places.has('') && first && countLettersBeside(holder, all) <= MOST_LETTERS_BESIDE)
+      return this.linkItem(holder, findLongest(all) ?? first);
     return this.headItem(holder, level);
   }
 
@@ -242,7 +244,7 @@ export class LinkLists {
     if (INLINE.has(holder.tagName)) return undefined;
     const whole = this.linksIn(holder);
     let tries = 0;
-    for (const element of elements(holder)) {
+    for (const element of walkElements(holder)) {
       if (element === holder || this.linksIn(element) < LEAST_ITEMS - 1) continue;
       if (
         !LISTS.has(element.tagName) &&
@@ -254,17 +256,17 @@ export class LinkLists {
         ? this.listItems(element, level + 1)
         : this.groupsIn(element, level + 1)[0];
       if (!children || children.length === 0 || level + 1 >= MOST_LEVELS) continue;
-      const heads = [...elements(holder)].filter(
+      const heads = [...walkElements(holder)].filter(
         (each) => isLink(each) && !isWithin(each, element) && isBefore(holder, each, element),
       );
       const [head] = heads;
-      if (heads.length > 1 && new Set(heads.map((link) => attribute(link, 'href'))).size > 1) return undefined;
+      if (heads.length > 1 && new Set(heads.map((link) => readAttribute(link, 'href'))).size > 1) return undefined;
       if (whole - this.linksIn(element) > heads.length) return undefined;
       if (head) {
         const item = this.linkItem(holder, head);
         return item && { ...item, list: element, children };
       }
-      const face = headWords(holder, element);
+      const face = findHeadWords(holder, element);
       if (!face) return undefined;
       return {
         ...this.common(holder, face.label),
@@ -281,7 +283,7 @@ export class LinkLists {
   }
 
   private linkItem(holder: Element, link: Element): MenuNode | undefined {
-    const to = this.resolve(attribute(link, 'href') ?? '');
+    const to = this.resolve(readAttribute(link, 'href') ?? '');
     if (to === undefined) return undefined;
     const label = this.labelOf(link, to);
     if (label === '' || label.length > (to === '' ? MOST_WORDS_LETTERS : MOST_LABEL_LETTERS)) return undefined;
@@ -290,28 +292,28 @@ export class LinkLists {
       label,
       isCurrent: false,
       holder,
-      span: spanOf(holder),
+      span: readSpan(holder),
       to,
       link: link as Element | undefined,
       face: link,
       list: undefined,
       children: [],
-      newWindow: attribute(link, 'target') === '_blank',
+      newWindow: readAttribute(link, 'target') === '_blank',
     };
     if (to !== '') return node;
-    return { ...node, form: attribute(link, 'href')?.trim() === '' ? 'words' : 'head' };
+    return { ...node, form: readAttribute(link, 'href')?.trim() === '' ? 'words' : 'head' };
   }
 
   /** Every box around a link reads it. */
   private labelOf(link: Element, to: string): string {
     let label = this.labels.get(link);
-    if (label === undefined) this.labels.set(link, (label = labelOf(link, to)));
+    if (label === undefined) this.labels.set(link, (label = readLinkLabel(link, to)));
     return label;
   }
 
   private wordsItem(holder: Element): MenuNode | undefined {
-    const label = (shortText(holder) ?? '').replace(EDGES, '');
-    if (!isShort(label) || [...elements(holder)].some(({ tagName }) => /^h[1-3]$/.test(tagName))) return undefined;
+    const label = (readShortText(holder) ?? '').replace(EDGES, '');
+    if (!isShort(label) || [...walkElements(holder)].some(({ tagName }) => /^h[1-3]$/.test(tagName))) return undefined;
     return {
       ...this.common(holder, label),
       to: '',
@@ -321,12 +323,12 @@ export class LinkLists {
       children: [],
       newWindow: false,
       form: holder.tagName === 'button' ? 'head' : 'words',
-      ...ownTag(holder),
+      ...findOwnTag(holder),
     };
   }
 
   private common(holder: Element, label: string) {
-    return { label, isCurrent: false, holder, span: spanOf(holder) };
+    return { label, isCurrent: false, holder, span: readSpan(holder) };
   }
 
   /** Links side by side, or boxes with one each, among the children of a box; anything else ends them. */
@@ -370,7 +372,7 @@ export class LinkLists {
       yield item ? { kind: 'item', node: item, shape: 'inline', isBare: false } : { kind: 'other', isText: false };
     } else if (INLINE.has(tagName) || BOXES.has(tagName)) {
       if (isEmpty(node)) {
-        yield { kind: 'separator', isStrong: textOf(node) !== '' };
+        yield { kind: 'separator', isStrong: collectText(node) !== '' };
         return;
       }
       const item = this.holderItem(node, level);
@@ -402,8 +404,8 @@ export class LinkLists {
       const written =
         raw === undefined || raw === null
           ? undefined
-          : partWithin(raw, value, { start: lead, end: lead + part.trim().length });
-      const span = written && location ? shifted(written, location.startOffset) : undefined;
+          : findPartWithin(raw, value, { start: lead, end: lead + part.trim().length });
+      const span = written && location ? shiftSpan(written, location.startOffset) : undefined;
       const node: MenuNode = {
         to: '',
         label,

@@ -5,7 +5,7 @@
  */
 import { describe, expect, it } from 'vitest';
 import { parsePage } from '../html/index.ts';
-import { menuAt, menusIn, type FoundItem, type MenuPlace } from './index.ts';
+import { findMenuAt, findMenus, type FoundItem, type MenuPlace } from './index.ts';
 
 const parsed = (html: string) => parsePage(new TextEncoder().encode(html));
 /** `Label to`, words in quotes, heads with a colon, what is below in brackets, the current one with a star. */
@@ -16,7 +16,7 @@ const shown = ({ label, to, form, newWindow, isCurrent, children }: FoundItem): 
     isCurrent ? '*' : '',
     children.length > 0 ? `(${children.map(shown).join(', ')})` : '',
   ].join('');
-const menus = (body: string, address = '/p/') => menusIn(parsed(`<body>${body}`), address);
+const menus = (body: string, address = '/p/') => findMenus(parsed(`<body>${body}`), address);
 const list = (body: string, address?: string) => menus(body, address).map(({ items }) => items.map(shown).join(', '));
 const A = '<a href="/a/">A</a>';
 const B = '<a href="/b/">B</a>';
@@ -168,7 +168,7 @@ describe('an item', () => {
 
   it('is meant from the page’s base', () => {
     expect(
-      menusIn(
+      findMenus(
         parsed('<base href="/x/"><body><ul><li><a href="a">A</a><li><a href="#b">B</a></ul>'),
         '/p/',
       )[0]?.items.map(shown),
@@ -177,7 +177,7 @@ describe('an item', () => {
 
   it('knows where it stands: its holder, its link, what its words stand in', () => {
     const html = `<body><ul><li>${A}</li><li><b>Here</b></li><li>${B}</li></ul>`;
-    const [menu] = menusIn(parsed(html), '/p/');
+    const [menu] = findMenus(parsed(html), '/p/');
     expect(menu?.items.map(({ span }) => span && html.slice(span.start, span.end))).toEqual([
       `<li>${A}</li>`,
       '<li><b>Here</b></li>',
@@ -191,7 +191,7 @@ describe('an item', () => {
       ['li', 'a', 'a', undefined],
     ]);
     const bare = `<body><p>${A} &middot; Here &middot; ${B}</p>`;
-    const words = menusIn(parsed(bare), '/p/')[0]?.items[1]?.span;
+    const words = findMenus(parsed(bare), '/p/')[0]?.items[1]?.span;
     expect(words && bare.slice(words.start, words.end)).toBe('Here');
   });
 });
@@ -236,11 +236,11 @@ describe('which lists are told', () => {
 
   it('are those somebody pointed at, wherever they stand', () => {
     const document = parsed(`<body><main>${UL}<div>${UL}</div></main>`);
-    expect(menusIn(document, '/p/', new Set(['main > div > ul'])).map(({ way }) => way)).toEqual(['main > div > ul']);
+    expect(findMenus(document, '/p/', new Set(['main > div > ul'])).map(({ way }) => way)).toEqual(['main > div > ul']);
   });
 
   it('open in another frame, all of them in the same', () => {
-    const frame = (html: string) => menusIn(parsed(html), '/p/').map(({ opensFrame }) => opensFrame);
+    const frame = (html: string) => findMenus(parsed(html), '/p/').map(({ opensFrame }) => opensFrame);
     const in_ = (target: string) => `<a href=/${target} target=${target}>${target}</a>`;
     expect(frame(`<body><p><a href=a target=main>A</a> <a href=b target=main>B</a>`)).toEqual([true]);
     expect(frame(`<head><base target=main></head><body><p>${A} ${B}`)).toEqual([true]);
@@ -299,7 +299,7 @@ describe('how the item of the page is marked', () => {
 describe('the list around a place', () => {
   const around = (body: string, before: string): string | undefined => {
     const html = `<body>${body}`;
-    const place: MenuPlace | undefined = menuAt(parsed(html), '/p/', html.indexOf(before));
+    const place: MenuPlace | undefined = findMenuAt(parsed(html), '/p/', html.indexOf(before));
     return place?.items.map(shown).join(', ');
   };
 

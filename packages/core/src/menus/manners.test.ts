@@ -3,9 +3,9 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { MANNERS, type Manner } from '../../../../corpus/manners.ts';
-import { addressOfFile, isPageFile } from '../address/index.ts';
+import { findAddressOfFile, isPageFile } from '../address/index.ts';
 import { parsePage } from '../html/index.ts';
-import { gatherMenus, listsOnPages, menusIn, type SiteMenus } from './index.ts';
+import { gatherMenus, gatherLists, findMenus, type SiteMenus } from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 
@@ -14,9 +14,9 @@ function menusOf(files: Readonly<Record<string, string | Uint8Array>>): SiteMenu
     .filter(([path]) => isPageFile(path))
     .map(([page, content]) => ({
       page,
-      menus: menusIn(parsePage(typeof content === 'string' ? bytes(content) : content), addressOfFile(page)),
+      menus: findMenus(parsePage(typeof content === 'string' ? bytes(content) : content), findAddressOfFile(page)),
     }));
-  return gatherMenus(listsOnPages(pages), pages.length);
+  return gatherMenus(gatherLists(pages), pages.length);
 }
 
 describe('menus of every manner', () => {

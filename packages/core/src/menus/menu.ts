@@ -17,7 +17,7 @@ export type MenuTarget =
 
 export interface MenuItem {
   readonly target: MenuTarget;
-  /** Its `itemKey` in the imported pages, to find its own markup by; absent for an item added here. */
+  /** Its `keyItem` in the imported pages, to find its own markup by; absent for an item added here. */
   readonly was?: string;
   /** As it stands in the menu; it may differ from the page's title. */
   readonly label: string;
@@ -69,33 +69,33 @@ export interface FoundMenu {
 }
 
 /** All items of a menu, level by level as they are read. */
-export function* allItems<I extends { readonly children: readonly I[] }>(items: readonly I[]): Generator<I> {
+export function* walkItems<I extends { readonly children: readonly I[] }>(items: readonly I[]): Generator<I> {
   for (const item of items) {
     yield item;
-    yield* allItems(item.children);
+    yield* walkItems(item.children);
   }
 }
 
 /** What tells an item from its neighbours in the imported pages: where it leads, or its words where it leads nowhere. */
-export function itemKey({ to, label }: Pick<FoundItem, 'to' | 'label'>): string {
+export function keyItem({ to, label }: Pick<FoundItem, 'to' | 'label'>): string {
   return to === '' ? `~${label}` : to;
 }
 
 /** Where an item leads in one spelling: a folder's page is meant by its folder, `/visit/index.html` by `/visit/`. */
-export function plainTo(to: string): string {
+export function plainTarget(to: string): string {
   return to.startsWith('/') ? to.replace(/^([^?#]*\/)index\.html?(?=$|[?#])/i, '$1') : to;
 }
 
 /** What a menu leads to, in order: two lists with the same signature are the same menu. */
-export function signature(items: readonly FoundItem[]): string {
+export function signItems(items: readonly FoundItem[]): string {
   return items
-    .map((item) => (item.children.length === 0 ? itemKey(item) : `${itemKey(item)}(${signature(item.children)})`))
+    .map((item) => (item.children.length === 0 ? keyItem(item) : `${keyItem(item)}(${signItems(item.children)})`))
     .join(' ');
 }
 
 /** The same of its first level alone, for menus that show only the branch one is in. */
-export function topSignature(items: readonly FoundItem[]): string {
-  return items.map(itemKey).join(' ');
+export function signTopItems(items: readonly FoundItem[]): string {
+  return items.map(keyItem).join(' ');
 }
 
 /**
@@ -110,7 +110,7 @@ export function settleWords<I extends FoundItem>(items: readonly I[], known: rea
       item.form === 'words'
         ? known.find(({ label, to, form }) => form === undefined && to !== '' && label === item.label)
         : undefined;
-    const below = known.find((each) => itemKey(each) === itemKey(like ?? item))?.children ?? [];
+    const below = known.find((each) => keyItem(each) === keyItem(like ?? item))?.children ?? [];
     const children = settleWords(item.children as readonly I[], below);
     return { ...item, children, ...(like ? { to: like.to } : {}) };
   });

@@ -2,23 +2,23 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { parsePage, splice } from '../html/index.ts';
-import { formatAddress, relativeReference, resolveHref } from '../address/index.ts';
+import { formatAddress, relativiseReference, resolveHref } from '../address/index.ts';
 import {
-  allItems,
+  walkItems,
   gatherMenus,
   isCurrentItem,
-  itemKey,
-  listsOnPages,
-  menuEdits,
-  menusIn,
-  signature,
+  keyItem,
+  gatherLists,
+  editMenu,
+  findMenus,
+  signItems,
   type FoundItem,
   type MenuStyle,
   type WrittenItem,
 } from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
-const read = (html: string, address: string) => menusIn(parsePage(bytes(html)), address);
+const read = (html: string, address: string) => findMenus(parsePage(bytes(html)), address);
 const demo = (path: string) => readFileSync(new URL(`../../../../demo/lanternmoor/site/${path}`, import.meta.url));
 
 function written(
@@ -28,15 +28,15 @@ function written(
   style: Partial<MenuStyle> = {},
 ): string {
   const document = parsePage(bytes(html));
-  const [place] = menusIn(document, address);
+  const [place] = findMenus(document, address);
   if (!place) throw new Error('no menu');
-  const all = [...allItems(place.items)];
+  const all = [...walkItems(place.items)];
   const full = items.map((item): WrittenItem => {
     if (typeof item !== 'string') return item;
     const own = all.find(({ label }) => label === item);
     if (!own) throw new Error(`no item ${item}`);
     const asIs = ({ to, label, newWindow, isCurrent, children }: FoundItem): WrittenItem => ({
-      was: itemKey({ to, label }),
+      was: keyItem({ to, label }),
       to,
       label,
       newWindow,
@@ -51,12 +51,12 @@ function written(
       (meant.kind === 'inside' ? formatAddress(meant.address) : meant.kind === 'outside' ? meant.url : href) === to
     );
   };
-  const edits = menuEdits(document, place.items, full, {
+  const edits = editMenu(document, place.items, full, {
     mark: place.mark ?? { kind: 'attribute', name: 'aria-current', value: 'page' },
     opensBranch: false,
     leadsTo,
     hrefTo: (to, like) =>
-      like !== undefined && !like.startsWith('/') && to.startsWith('/') ? relativeReference(address, to) : to,
+      like !== undefined && !like.startsWith('/') && to.startsWith('/') ? relativiseReference(address, to) : to,
     ...style,
   });
   return new TextDecoder().decode(splice(bytes(html), document.source, edits));
@@ -102,7 +102,7 @@ describe('a menu in a page', () => {
     );
     expect(nested?.items[0]?.children.map(({ label }) => label)).toEqual(['1']);
     expect(nested?.mark).toEqual({ kind: 'class', name: 'current', on: 'item' });
-    expect(signature(nested?.items ?? [])).toBe('/a/(/a/1/) /b/');
+    expect(signItems(nested?.items ?? [])).toBe('/a/(/a/1/) /b/');
   });
 
   it('is not what a page happens to list: that takes other pages with the same list', () => {
@@ -111,7 +111,7 @@ describe('a menu in a page', () => {
       menus: read(`<body><p>text</p><ul>${list}</ul></body>`, `/p${n}.html`),
     });
     const lists = (of: (n: number) => string) =>
-      gatherMenus(listsOnPages([0, 1, 2, 3].map((n) => page(n, of(n)))), 4).menus;
+      gatherMenus(gatherLists([0, 1, 2, 3].map((n) => page(n, of(n)))), 4).menus;
     expect(lists((n) => `<li><a href="a${n}">a</a><li><a href="b${n}">b</a>`)).toEqual([]);
     expect(lists(() => '<li><a href="a">a</a><li><a href="b">b</a>')).toHaveLength(1);
   });
@@ -129,7 +129,7 @@ describe('the menus of a site', () => {
       { page: 'odd', menus: read(list('/', '/a/', '/c/', '/d/'), '/odd/') },
       { page: 'own', menus: read(list('/x/', '/y/'), '/own/') },
     ];
-    const { menus } = gatherMenus(listsOnPages(pages), pages.length);
+    const { menus } = gatherMenus(gatherLists(pages), pages.length);
     expect(menus.map(({ id, pages: on }) => `${id}: ${on.length}`)).toEqual(['nav > ul /: 6']);
     expect(menus[0]?.differing).toEqual([{ page: 'odd', missing: ['/b/'], extra: ['/d/'] }]);
   });
@@ -147,10 +147,10 @@ describe('the menus of a site', () => {
       'cy/amdanom/index.html',
     ];
     const { menus } = gatherMenus(
-      listsOnPages(
+      gatherLists(
         paths.map((path) => ({
           page: path,
-          menus: menusIn(parsePage(demo(path)), `/${path.replace('index.html', '')}`),
+          menus: findMenus(parsePage(demo(path)), `/${path.replace('index.html', '')}`),
         })),
       ),
       paths.length,
@@ -197,7 +197,7 @@ describe('an edited menu', () => {
       '<center><a href="/a/">A&amp;B</a> &nbsp;&#183;&nbsp; <a href="/c/">C</a> &middot; Home</center>',
     );
     const [menu] = read(html, '/');
-    const was = itemKey(menu?.items[0] ?? { to: '', label: '' });
+    const was = keyItem(menu?.items[0] ?? { to: '', label: '' });
     expect(written(html, '/', [fresh('Front', '', { was }), 'A&B', 'C'])).toContain('<center>Front &middot; <a');
   });
 

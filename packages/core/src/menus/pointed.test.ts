@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { parsePage } from '../html/index.ts';
-import { gatherMenus, listsOnPages, menuAt, menusIn, withPointedMenus, type SiteMenus } from './index.ts';
+import { gatherMenus, gatherLists, findMenuAt, findMenus, withPointedMenus, type SiteMenus } from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const document = (body: string) => parsePage(bytes(`<!DOCTYPE html><title>x</title><body>${body}`));
 const at = (body: string, before: string) => {
   const page = document(body);
-  return menuAt(page, '/a.html', page.source.text.indexOf(before));
+  return findMenuAt(page, '/a.html', page.source.text.indexOf(before));
 };
-const labels = (place: ReturnType<typeof menuAt>) => place?.items.map(({ label }) => label);
+const labels = (place: ReturnType<typeof findMenuAt>) => place?.items.map(({ label }) => label);
 
 /** A list in the content, which no page says is there for the way. */
 const CONTENT = (items: string) => `<main><h1>Rooms</h1><div class="links">${items}</div><p>Words.</p></main>`;
@@ -17,7 +17,7 @@ const LINKS = '<a href="b.html">North</a> &middot; <a href="c.html">South</a> &m
 describe('the list of links around a place', () => {
   it('is found wherever it stands, in the content too', () => {
     expect(labels(at(CONTENT(LINKS), '<a href="c.html"'))).toEqual(['North', 'South', 'West']);
-    expect(menusIn(document(CONTENT(LINKS)), '/a.html')).toEqual([]);
+    expect(findMenus(document(CONTENT(LINKS)), '/a.html')).toEqual([]);
   });
 
   it('is the whole of a list with lists in it', () => {
@@ -43,10 +43,10 @@ describe('the list of links around a place', () => {
 describe('lists that go on from one another', () => {
   const START = '<a href="/x/">Works</a> &gt; <a href="/x/2/">Second</a>';
   const lists = (ends: readonly string[]) =>
-    listsOnPages(
+    gatherLists(
       ends.map((end, n) => ({
         page: `p${n}.html`,
-        menus: menusIn(document(`<div id="path">${START}${end}</div>`), `/p${n}.html`),
+        menus: findMenus(document(`<div id="path">${START}${end}</div>`), `/p${n}.html`),
       })),
     );
   const guides = ' &gt; <a href="/x/2/guides/">Guides</a>';
@@ -69,10 +69,10 @@ describe('a menu that was pointed at', () => {
   const place = at(CONTENT(LINKS), '<a href="c.html"');
   const pointed = { way: place?.way ?? '', items: place?.items ?? [] };
   const found = (bodies: readonly string[], known = NOTHING) => {
-    const lists = listsOnPages(
+    const lists = gatherLists(
       pages(bodies).map(({ path, body }) => ({
         page: path,
-        menus: menusIn(document(body), `/${path}`, new Set([pointed.way])).filter(({ way }) => way === pointed.way),
+        menus: findMenus(document(body), `/${path}`, new Set([pointed.way])).filter(({ way }) => way === pointed.way),
       })),
     );
     return withPointedMenus(known, [pointed], lists);
@@ -106,9 +106,9 @@ describe('a menu that was pointed at', () => {
   it('leaves what was found by itself as it is', () => {
     const nav = (n: number) => ({
       page: `p${n}.html`,
-      menus: menusIn(document(`<nav>${LINKS}</nav>`), `/p${n}.html`),
+      menus: findMenus(document(`<nav>${LINKS}</nav>`), `/p${n}.html`),
     });
-    const known = gatherMenus(listsOnPages([0, 1, 2].map(nav)), 3);
+    const known = gatherMenus(gatherLists([0, 1, 2].map(nav)), 3);
     expect(found([LINKS], known).menus.slice(0, 1)).toEqual(known.menus);
   });
 });

@@ -4,17 +4,17 @@
  */
 import { describe, expect, it } from 'vitest';
 import { MANNERS } from '../../../../corpus/manners.ts';
-import { addressOfFile, formatAddress, isPageFile, relativeReference, resolveHref } from '../address/index.ts';
-import { baseHref, parsePage, splice } from '../html/index.ts';
+import { findAddressOfFile, formatAddress, isPageFile, relativiseReference, resolveHref } from '../address/index.ts';
+import { readBaseHref, parsePage, splice } from '../html/index.ts';
 import {
-  allItems,
+  walkItems,
   gatherMenus,
   isVariant,
-  itemKey,
-  listsOnPages,
-  menuEdits,
-  menusIn,
-  plainTo,
+  keyItem,
+  gatherLists,
+  editMenu,
+  findMenus,
+  plainTarget,
   settleWords,
   type FoundItem,
   type SiteMenu,
@@ -28,8 +28,8 @@ const bytes = (content: string | Uint8Array) =>
 const PLACES = MANNERS.flatMap((manner) => {
   const pages = Object.entries(manner.files).filter(([path]) => isPageFile(path));
   const { menus } = gatherMenus(
-    listsOnPages(
-      pages.map(([page, content]) => ({ page, menus: menusIn(parsePage(bytes(content)), addressOfFile(page)) })),
+    gatherLists(
+      pages.map(([page, content]) => ({ page, menus: findMenus(parsePage(bytes(content)), findAddressOfFile(page)) })),
     ),
     pages.length,
   );
@@ -41,16 +41,16 @@ const PLACES = MANNERS.flatMap((manner) => {
 });
 
 function write(menu: SiteMenu, page: string, source: Uint8Array, change: (items: WrittenItem[]) => WrittenItem[]) {
-  const address = addressOfFile(page);
+  const address = findAddressOfFile(page);
   const document = parsePage(source);
-  const base = baseHref(document);
-  const place = menusIn(document, address).find(
+  const base = readBaseHref(document);
+  const place = findMenus(document, address).find(
     (each) => menu.ways.includes(each.way) && isVariant(settleWords(each.items, menu.items), menu.items),
   );
   if (!place) throw new Error(`${page} has no ${menu.id}`);
   const nodes = settleWords(place.items, menu.items);
   const asIs = ({ to, label, newWindow, isCurrent, children }: FoundItem): WrittenItem => ({
-    was: itemKey({ to, label }),
+    was: keyItem({ to, label }),
     to,
     label,
     newWindow,
@@ -58,22 +58,24 @@ function write(menu: SiteMenu, page: string, source: Uint8Array, change: (items:
     children: children.map(asIs),
   });
   const wanted = change(nodes.map(asIs));
-  const edits = menuEdits(document, nodes, wanted, {
+  const edits = editMenu(document, nodes, wanted, {
     mark: undefined,
     opensBranch: menu.opensBranch,
     leadsTo: (href, to) => {
       const meant = resolveHref(href, address, base);
       if (meant.kind !== 'inside') return (meant.kind === 'outside' ? meant.url : href.trim()) === to;
-      return plainTo(formatAddress(meant.address) + (meant.fragment === undefined ? '' : `#${meant.fragment}`)) === to;
+      return (
+        plainTarget(formatAddress(meant.address) + (meant.fragment === undefined ? '' : `#${meant.fragment}`)) === to
+      );
     },
     hrefTo: (to, like) =>
       base === undefined && like !== undefined && !/^\/|:/.test(like) && to.startsWith('/')
-        ? relativeReference(address, to)
+        ? relativiseReference(address, to)
         : to,
   });
   const after = splice(source, document.source, edits);
   const again = parsePage(after);
-  return { wanted, edits, after, lists: menusIn(again, address, new Set(menu.ways)) };
+  return { wanted, edits, after, lists: findMenus(again, address, new Set(menu.ways)) };
 }
 
 const labels = (items: readonly { readonly label: string }[]) => items.map(({ label }) => label);
@@ -113,7 +115,7 @@ describe.each(PLACES)('$name', ({ menu, page, source }) => {
       ...rest,
     ]);
     expect(lists.map(({ items }) => labels(items))).toContainEqual(labels(wanted));
-    expect(lists.flatMap(({ items }) => [...allItems(items)]).find(({ label }) => label === 'Fresh one')?.to).toBe(
+    expect(lists.flatMap(({ items }) => [...walkItems(items)]).find(({ label }) => label === 'Fresh one')?.to).toBe(
       '/fresh/',
     );
   });

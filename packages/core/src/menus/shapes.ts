@@ -1,5 +1,5 @@
 /** What the elements of a page are to a menu: links, boxes, separators, words, and what stands beside them. */
-import { attribute, elements, fold, isHtml, parentOf, textOf, type Element } from '../html/index.ts';
+import { readAttribute, walkElements, fold, isHtml, findParent, collectText, type Element } from '../html/index.ts';
 
 export interface Span {
   readonly start: number;
@@ -48,29 +48,29 @@ export const MOST_HOLDER_LETTERS = 600;
 export const MOST_WORDS_LETTERS = 40;
 
 export function isLink(element: Element): boolean {
-  return element.tagName === 'a' && isHtml(element) && attribute(element, 'href') !== undefined;
+  return element.tagName === 'a' && isHtml(element) && readAttribute(element, 'href') !== undefined;
 }
 
-export function childElements(element: Element): Element[] {
+export function listChildElements(element: Element): Element[] {
   return element.childNodes.filter((node): node is Element => 'tagName' in node);
 }
 
 export function isEmpty(element: Element): boolean {
-  const text = shortText(element);
+  const text = readShortText(element);
   if (text === undefined || !isSeparator(text)) return false;
-  return ![...elements(element)].some((each) => isLink(each) || CONTROLS.has(each.tagName));
+  return ![...walkElements(element)].some((each) => isLink(each) || CONTROLS.has(each.tagName));
 }
 
 /** Every box around an element asks for its text, and several questions do; trees are not changed. */
 const texts = new WeakMap<Element, string | undefined>();
 
 /** An element's text, white space folded; undefined where it is much longer than a box with an item in it has. */
-export function shortText(element: Element): string | undefined {
-  if (!texts.has(element)) texts.set(element, textUpTo(element, MOST_HOLDER_LETTERS));
+export function readShortText(element: Element): string | undefined {
+  if (!texts.has(element)) texts.set(element, readTextUpTo(element, MOST_HOLDER_LETTERS));
   return texts.get(element);
 }
 
-function textUpTo(element: Element, most: number): string | undefined {
+function readTextUpTo(element: Element, most: number): string | undefined {
   let out = '';
   const stack: ChildNode[] = [element];
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
@@ -83,7 +83,7 @@ function textUpTo(element: Element, most: number): string | undefined {
 }
 
 export function hasControl(element: Element): boolean {
-  return [...elements(element)].some(({ tagName }) => CONTROLS.has(tagName));
+  return [...walkElements(element)].some(({ tagName }) => CONTROLS.has(tagName));
 }
 
 export function isShort(label: string): boolean {
@@ -93,33 +93,35 @@ export function isShort(label: string): boolean {
 }
 
 /** What words stand in, themselves or alone in their holder. */
-export function ownTag(holder: Element): { readonly tag?: string } {
-  const within = childElements(holder);
+export function findOwnTag(holder: Element): { readonly tag?: string } {
+  const within = listChildElements(holder);
   const inner = INLINE.has(holder.tagName) ? holder : within.length === 1 ? within[0] : undefined;
   return inner && TAGS_OF_WORDS.has(inner.tagName) ? { tag: inner.tagName } : {};
 }
 
 const TAGS_OF_WORDS = new Set(['b', 'strong', 'span', 'em', 'i', 'u', 'font', 'big']);
 
-export function firstLink(holder: Element): Element | undefined {
-  for (const element of elements(holder)) if (isLink(element)) return element;
+export function findFirstLink(holder: Element): Element | undefined {
+  for (const element of walkElements(holder)) if (isLink(element)) return element;
   return undefined;
 }
 
-export function longest(links: readonly Element[]): Element | undefined {
-  return [...links].sort((a, b) => textOf(b).length - textOf(a).length)[0];
+export function findLongest(links: readonly Element[]): Element | undefined {
+  return [...links].sort((a, b) => collectText(b).length - collectText(a).length)[0];
 }
 
 /** Letters in a box that stand in none of its links, separators left out; endless where the box is a text. */
-export function lettersBeside(holder: Element, links: readonly Element[]): number {
-  const text = shortText(holder);
-  return text === undefined ? Infinity : letters(text) - links.reduce((sum, link) => sum + letters(textOf(link)), 0);
+export function countLettersBeside(holder: Element, links: readonly Element[]): number {
+  const text = readShortText(holder);
+  return text === undefined
+    ? Infinity
+    : countLetters(text) - links.reduce((sum, link) => sum + countLetters(collectText(link)), 0);
 }
 
-const letters = (text: string): number => text.replace(SPACES_AND_SEPARATORS, '').length;
+const countLetters = (text: string): number => text.replace(SPACES_AND_SEPARATORS, '').length;
 
 /** The words in front of a list in its item. */
-export function headWords(
+export function findHeadWords(
   holder: Element,
   list: Element,
 ): { readonly label: string; readonly element: Element | undefined } | undefined {
@@ -145,44 +147,44 @@ export function headWords(
 }
 
 export function isWithin(element: Element, box: Element): boolean {
-  for (let at: Element | undefined = element; at; at = parentOf(at)) if (at === box) return true;
+  for (let at: Element | undefined = element; at; at = findParent(at)) if (at === box) return true;
   return false;
 }
 
 export function isBefore(root: Element, first: Element, second: Element): boolean {
-  for (const element of elements(root)) {
+  for (const element of walkElements(root)) {
     if (element === first) return true;
     if (element === second) return false;
   }
   return false;
 }
 
-export function nearestTable(element: Element): Element | undefined {
-  for (let at = parentOf(element); at; at = parentOf(at)) if (at.tagName === 'table') return at;
+export function findNearestTable(element: Element): Element | undefined {
+  for (let at = findParent(element); at; at = findParent(at)) if (at.tagName === 'table') return at;
   return undefined;
 }
 
 /** A link's words: its text, or what its picture or itself is called. */
-export function labelOf(link: Element, to: string): string {
-  const text = textOf(link);
+export function readLinkLabel(link: Element, to: string): string {
+  const text = collectText(link);
   if (text !== '') return text;
-  for (const element of elements(link)) {
+  for (const element of walkElements(link)) {
     const name = fold(
-      attribute(element, 'alt') ?? attribute(element, 'aria-label') ?? attribute(element, 'title') ?? '',
+      readAttribute(element, 'alt') ?? readAttribute(element, 'aria-label') ?? readAttribute(element, 'title') ?? '',
     );
     if (name !== '') return name;
   }
   return to === '' ? '' : (/([^/?#]+)\/?(?:[?#].*)?$/.exec(to)?.[1] ?? to);
 }
 
-export function spanOf({ sourceCodeLocation: location }: Element): Span | undefined {
+export function readSpan({ sourceCodeLocation: location }: Element): Span | undefined {
   return location ? { start: location.startOffset, end: location.endOffset } : undefined;
 }
 
-export function shifted({ start, end }: Span, by: number): Span {
+export function shiftSpan({ start, end }: Span, by: number): Span {
   return { start: start + by, end: end + by };
 }
 
-export function joined(first: Span | undefined, last: Span | undefined): Span | undefined {
+export function joinSpans(first: Span | undefined, last: Span | undefined): Span | undefined {
   return first && last ? { start: first.start, end: last.end } : undefined;
 }

@@ -5,25 +5,25 @@
  */
 import { isUnder } from '../address/index.ts';
 import {
-  attribute,
-  attributeEdits,
-  elements,
+  readAttribute,
+  editAttributes,
+  walkElements,
   escapeAttribute,
   escapeText,
-  textPlaces,
-  wordsWithin,
+  listTextPlaces,
+  findWordsWithin,
   type Edit,
   type Element,
   type PageDocument,
   type SourcePiece,
 } from '../html/index.ts';
 import type { MenuNode } from './linkLists.ts';
-import { isSeparator, shifted, type Span } from './shapes.ts';
-import { itemKey, type CurrentMark } from './menu.ts';
+import { isSeparator, shiftSpan, type Span } from './shapes.ts';
+import { keyItem, type CurrentMark } from './menu.ts';
 
 /** An item as it is to stand in one page. */
 export interface WrittenItem {
-  /** Its `itemKey` in the imported pages, to find its own markup by; undefined for new ones. */
+  /** Its `keyItem` in the imported pages, to find its own markup by; undefined for new ones. */
   readonly was: string | undefined;
   /** Where it leads, inside the site from its root on, or a whole URL; empty where it leads nowhere. */
   readonly to: string;
@@ -44,7 +44,7 @@ export interface MenuStyle {
 }
 
 /** The edits that make a menu of a page another; none where it is as wanted. They move pieces of the source, see `withInside`. */
-export function menuEdits(
+export function editMenu(
   document: PageDocument,
   nodes: readonly MenuNode[],
   items: readonly WrittenItem[],
@@ -70,7 +70,7 @@ class Writer {
   constructor(document: PageDocument, all: readonly MenuNode[], style: MenuStyle) {
     this.document = document;
     this.text = document.source.text;
-    this.all = [...flat(all)];
+    this.all = [...walkNodes(all)];
     this.style = style;
   }
 
@@ -81,7 +81,7 @@ class Writer {
     if (!first || !last || spans.length !== nodes.length) return [];
     const items = this.canNest(nodes)
       ? wanted
-      : wanted.flatMap((item) => (this.nodeOf(item, nodes)?.list ? [item] : flattened(item)));
+      : wanted.flatMap((item) => (this.nodeOf(item, nodes)?.list ? [item] : flattenItem(item)));
     const existing = items.map((item) => this.nodeOf(item, nodes));
     if (items.length === nodes.length && existing.every((node, index) => node === nodes[index])) {
       return items.flatMap((item, index) => this.itemEdits(nodes[index] as MenuNode, item, true, {}));
@@ -91,7 +91,7 @@ class Writer {
   }
 
   private nodeOf({ was }: WrittenItem, nodes: readonly MenuNode[]): MenuNode | undefined {
-    return was === undefined ? undefined : nodes.find((node) => itemKey(node) === was);
+    return was === undefined ? undefined : nodes.find((node) => keyItem(node) === was);
   }
 
   private canNest(nodes: readonly MenuNode[]): boolean {
@@ -123,12 +123,12 @@ class Writer {
 
   /** The markup of an item that comes from another level, where that level is written alike. */
   private markupOf({ was }: WrittenItem, nodes: readonly MenuNode[]): MenuNode | undefined {
-    const elsewhere = was === undefined ? undefined : this.all.find((node) => itemKey(node) === was);
+    const elsewhere = was === undefined ? undefined : this.all.find((node) => keyItem(node) === was);
     const like = nodes[0]?.holder;
     return elsewhere?.holder &&
       like &&
       elsewhere.holder.tagName === like.tagName &&
-      attribute(elsewhere.holder, 'class') === attribute(like, 'class')
+      readAttribute(elsewhere.holder, 'class') === readAttribute(like, 'class')
       ? elsewhere
       : undefined;
   }
@@ -140,7 +140,7 @@ class Writer {
     ends: readonly Edit[],
   ): Piece {
     const model = node ?? this.template(siblings);
-    if (!model?.span) return plainItem(item, this.style.hrefTo(item.to, undefined));
+    if (!model?.span) return writePlainItem(item, this.style.hrefTo(item.to, undefined));
     const isOwn = node !== undefined;
     return {
       from: model.span.start,
@@ -177,10 +177,10 @@ class Writer {
     const { link, holder } = node;
     const { mark } = this.style;
     if (!link) return item.to === '' || (item.isCurrent && mark?.kind === 'words') ? [] : this.madeLink(node, item);
-    if (mark?.kind === 'words' && item.isCurrent) return node.form === 'words' ? [] : unlinked(link, mark.tag);
+    if (mark?.kind === 'words' && item.isCurrent) return node.form === 'words' ? [] : editUnlinked(link, mark.tag);
     const values: Record<string, string | null> = {};
-    for (const name of Object.keys(without)) if (attribute(link, name) !== undefined) values[name] = null;
-    const href = attribute(link, 'href') ?? '';
+    for (const name of Object.keys(without)) if (readAttribute(link, name) !== undefined) values[name] = null;
+    const href = readAttribute(link, 'href') ?? '';
     if (item.to === '') {
       if (node.to !== '') values['href'] = '#';
     } else if (!this.style.leadsTo(href, item.to))
@@ -189,33 +189,35 @@ class Writer {
       values['target'] = item.newWindow ? '_blank' : null;
       if (item.newWindow) values['rel'] = 'noopener';
     }
-    if (mark?.kind === 'attribute' && (attribute(link, mark.name) !== undefined) !== item.isCurrent)
+    if (mark?.kind === 'attribute' && (readAttribute(link, mark.name) !== undefined) !== item.isCurrent)
       values[mark.name] = item.isCurrent ? mark.value : null;
     const edits: Edit[] = [];
     const marked = mark?.kind === 'class' ? (mark.on === 'link' ? link : holder) : undefined;
     if (mark?.kind === 'class' && marked) {
-      const names = (attribute(marked, 'class') ?? '').split(/\s+/).filter((name) => name !== '' && name !== mark.name);
-      const has = (attribute(marked, 'class') ?? '').split(/\s+/).includes(mark.name);
+      const names = (readAttribute(marked, 'class') ?? '')
+        .split(/\s+/)
+        .filter((name) => name !== '' && name !== mark.name);
+      const has = (readAttribute(marked, 'class') ?? '').split(/\s+/).includes(mark.name);
       if (has !== item.isCurrent) {
         const value = [...names, ...(item.isCurrent ? [mark.name] : [])].join(' ') || null;
         if (marked === link) values['class'] = value;
-        else edits.push(...attributeEdits(marked, { class: value }, this.text));
+        else edits.push(...editAttributes(marked, { class: value }, this.text));
       }
     }
-    return [...edits, ...attributeEdits(link, values, this.text)];
+    return [...edits, ...editAttributes(link, values, this.text)];
   }
 
   private likeHref(): string | undefined {
     const link = this.all.find(({ to, link: each }) => each && to !== '')?.link;
-    return link && attribute(link, 'href');
+    return link && readAttribute(link, 'href');
   }
 
   /** Words, or a head that led nowhere, that lead somewhere now. */
   private madeLink({ span, face, holder }: MenuNode, item: WrittenItem): Edit[] {
-    const words = face ? longestText(this.document, face) : span;
+    const words = face ? findLongestText(this.document, face) : span;
     // A button holds no link (HTML standard, section 4.10.6), wherever in the item it stands.
     const isButton = [holder, face].some(
-      (box) => box && [...elements(box)].some(({ tagName }) => tagName === 'button'),
+      (box) => box && [...walkElements(box)].some(({ tagName }) => tagName === 'button'),
     );
     if (!words || isButton) return [];
     const href = escapeAttribute(this.style.hrefTo(item.to, this.likeHref()));
@@ -232,12 +234,13 @@ class Writer {
   /** The longest text in the link is its label; pictures and the like beside it stay. A picture's label is its `alt`. */
   private labelEdits({ face, span, label }: MenuNode, wanted: string): Edit[] {
     if (label === wanted) return [];
-    const words = face ? longestText(this.document, face) : span;
+    const words = face ? findLongestText(this.document, face) : span;
     if (words) return [{ start: words.start, end: words.end, text: escapeText(wanted) }];
     if (!face) return [];
-    for (const element of elements(face)) {
+    for (const element of walkElements(face)) {
       for (const name of ['alt', 'aria-label', 'title'])
-        if (attribute(element, name)?.trim() === label) return attributeEdits(element, { [name]: wanted }, this.text);
+        if (readAttribute(element, name)?.trim() === label)
+          return editAttributes(element, { [name]: wanted }, this.text);
     }
     const inside = face.sourceCodeLocation?.startTag?.endOffset;
     return inside === undefined ? [] : [{ start: inside, end: inside, text: escapeText(wanted) }];
@@ -271,7 +274,7 @@ class Writer {
     const open = {
       from: location.startOffset,
       to: first.start,
-      edits: like.list ? attributeEdits(like.list, ownNames(like.list), this.text) : [],
+      edits: like.list ? editAttributes(like.list, findOwnNames(like.list), this.text) : [],
     };
     return [
       open,
@@ -284,11 +287,11 @@ class Writer {
 /** Another item's language and identity are not a new one's. */
 const OF_ANOTHER = { id: null, lang: null, hreflang: null, title: null, rel: null, accesskey: null } as const;
 
-function ownNames(list: Element): Record<string, null> {
-  return attribute(list, 'id') === undefined ? {} : { id: null };
+function findOwnNames(list: Element): Record<string, null> {
+  return readAttribute(list, 'id') === undefined ? {} : { id: null };
 }
 
-function unlinked(link: Element, tag: string | undefined): Edit[] {
+function editUnlinked(link: Element, tag: string | undefined): Edit[] {
   const { startTag, endTag } = link.sourceCodeLocation ?? {};
   if (!startTag || !endTag) return [];
   return [
@@ -297,12 +300,12 @@ function unlinked(link: Element, tag: string | undefined): Edit[] {
   ];
 }
 
-function longestText(document: PageDocument, face: Element): Span | undefined {
+function findLongestText(document: PageDocument, face: Element): Span | undefined {
   let best: Span | undefined;
-  for (const element of elements(face)) {
-    for (const { start, end, value } of textPlaces(document, element)) {
-      const written = isSeparator(value) ? undefined : wordsWithin(document.source.text.slice(start, end), value);
-      if (written && written.end - written.start > (best ? best.end - best.start : 0)) best = shifted(written, start);
+  for (const element of walkElements(face)) {
+    for (const { start, end, value } of listTextPlaces(document, element)) {
+      const written = isSeparator(value) ? undefined : findWordsWithin(document.source.text.slice(start, end), value);
+      if (written && written.end - written.start > (best ? best.end - best.start : 0)) best = shiftSpan(written, start);
     }
   }
   return best;
@@ -366,8 +369,8 @@ class Ends {
   constructor(text: string, nodes: readonly MenuNode[]) {
     this.text = text;
     const slice = (span: Span | undefined) => (span ? text.slice(span.start, span.end) : undefined);
-    this.lead = positional(nodes.map((node) => slice(leadOf(node))));
-    this.tail = positional([...nodes].reverse().map((node) => slice(tailOf(node))));
+    this.lead = findPositional(nodes.map((node) => slice(leadOf(node))));
+    this.tail = findPositional([...nodes].reverse().map((node) => slice(findTail(node))));
   }
 
   edits(
@@ -378,7 +381,7 @@ class Ends {
     const out: Edit[] = [];
     for (const [span, way, isEnd] of [
       [leadOf(node), this.lead, isFirst],
-      [tailOf(node), this.tail, isLast],
+      [findTail(node), this.tail, isLast],
     ] as const) {
       const wanted = isEnd ? way?.end : way?.other;
       if (span && wanted !== undefined && this.text.slice(span.start, span.end) !== wanted)
@@ -394,7 +397,7 @@ interface Positional {
 }
 
 /** @param ends of all items, the one at the end first; undefined where it makes no difference */
-function positional([end, ...others]: readonly (string | undefined)[]): Positional | undefined {
+function findPositional([end, ...others]: readonly (string | undefined)[]): Positional | undefined {
   const [other] = others;
   if (end === undefined || other === undefined || others.some((each) => each?.trim() !== other.trim()))
     return undefined;
@@ -410,7 +413,7 @@ function leadOf({ holder, link }: MenuNode): Span | undefined {
 }
 
 /** Separators between the link and the holder's end. */
-function tailOf({ holder, link, list }: MenuNode): Span | undefined {
+function findTail({ holder, link, list }: MenuNode): Span | undefined {
   const location = holder?.sourceCodeLocation;
   const [from, to] = [link?.sourceCodeLocation?.endOffset, location?.endTag?.startOffset ?? location?.endOffset];
   return holder === link || list || from === undefined || to === undefined || !isBareSeparator(holder, link)
@@ -429,20 +432,21 @@ function isBareSeparator(holder: Element | undefined, link: Element | undefined)
   );
 }
 
-function plainItem({ label, newWindow, isCurrent, children }: WrittenItem, href: string): string {
+function writePlainItem({ label, newWindow, isCurrent, children }: WrittenItem, href: string): string {
   const more = `${newWindow ? ' target="_blank" rel="noopener"' : ''}${isCurrent ? ' aria-current="page"' : ''}`;
-  const list = children.length === 0 ? '' : `<ul>${children.map((child) => plainItem(child, child.to)).join('')}</ul>`;
+  const list =
+    children.length === 0 ? '' : `<ul>${children.map((child) => writePlainItem(child, child.to)).join('')}</ul>`;
   return `<li><a href="${escapeAttribute(href)}"${more}>${escapeText(label)}</a>${list}</li>`;
 }
 
 /** Where a menu's markup has no levels, what is below an item follows it. */
-function flattened(item: WrittenItem): WrittenItem[] {
-  return [{ ...item, children: [] }, ...item.children.flatMap(flattened)];
+function flattenItem(item: WrittenItem): WrittenItem[] {
+  return [{ ...item, children: [] }, ...item.children.flatMap(flattenItem)];
 }
 
-function* flat(items: readonly MenuNode[]): Generator<MenuNode> {
+function* walkNodes(items: readonly MenuNode[]): Generator<MenuNode> {
   for (const item of items) {
     yield item;
-    yield* flat(item.children);
+    yield* walkNodes(item.children);
   }
 }

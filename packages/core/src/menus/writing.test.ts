@@ -7,8 +7,8 @@ import { formatAddress, resolveHref } from '../address/index.ts';
 import { parsePage, splice } from '../html/index.ts';
 import {
   isCurrentItem,
-  menuEdits,
-  menusIn,
+  editMenu,
+  findMenus,
   withRemovedItems,
   type MenuItem,
   type MenuStyle,
@@ -20,9 +20,9 @@ const bytes = (text: string) => new TextEncoder().encode(text);
 function written(menu: string, items: readonly WrittenItem[], style: Partial<MenuStyle> = {}, address = '/p/'): string {
   const html = `<body><nav>${menu}</nav>`;
   const document = parsePage(bytes(html));
-  const [place] = menusIn(document, address);
+  const [place] = findMenus(document, address);
   if (!place) throw new Error('no menu');
-  const edits = menuEdits(document, place.items, items, {
+  const edits = editMenu(document, place.items, items, {
     mark: undefined,
     opensBranch: false,
     leadsTo: (href, to) => {

@@ -1,6 +1,6 @@
 export {
   defineMessages,
-  sameMessage,
+  isSameMessage,
   type Definitions,
   type Message,
   type MessageOf,

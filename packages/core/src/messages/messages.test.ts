@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { defineMessages, sameMessage, type Message } from './index.ts';
+import { defineMessages, isSameMessage, type Message } from './index.ts';
 
 const fruit = defineMessages('fruit', { ripe: {}, eaten: { by: 'text', count: 'number', more: 'list' } });
 
@@ -43,8 +43,8 @@ describe('messages', () => {
                     .sort(([a], [b]) => (a < b ? -1 : 1))
                     .map(([key, each]) => [key, sorted(each)]),
                 );
-        expect(sameMessage(one, other)).toBe(JSON.stringify(sorted(one)) === JSON.stringify(sorted(other)));
-        expect(sameMessage(one, JSON.parse(JSON.stringify(one)) as Message)).toBe(true);
+        expect(isSameMessage(one, other)).toBe(JSON.stringify(sorted(one)) === JSON.stringify(sorted(other)));
+        expect(isSameMessage(one, JSON.parse(JSON.stringify(one)) as Message)).toBe(true);
       }),
     );
   });

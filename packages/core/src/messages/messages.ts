@@ -93,15 +93,15 @@ export function defineMessages<const S extends string, const D extends Definitio
 }
 
 /** Whether two messages say the same. */
-export function sameMessage(one: Message, other: Message): boolean {
-  return one.code === other.code && sameParameter(one.parameters, other.parameters);
+export function isSameMessage(one: Message, other: Message): boolean {
+  return one.code === other.code && isSameParameter(one.parameters, other.parameters);
 }
 
-function sameParameter(one: unknown, other: unknown): boolean {
+function isSameParameter(one: unknown, other: unknown): boolean {
   if (typeof one !== 'object' || typeof other !== 'object' || one === null || other === null) return one === other;
   const [left, right] = [Object.entries(one), new Map(Object.entries(other))];
   return (
     left.length === right.size &&
-    left.every(([name, value]) => right.has(name) && sameParameter(value, right.get(name)))
+    left.every(([name, value]) => right.has(name) && isSameParameter(value, right.get(name)))
   );
 }

@@ -1,3 +1,3 @@
-export { pictureSize, type PictureSize } from './size.ts';
+export { readPictureSize, type PictureSize } from './size.ts';
 export { checkSvg } from './svg.ts';
 export { svgFault, type SvgFault } from './messages.ts';

@@ -1,6 +1,6 @@
 /** Sizes of pictures from their first bytes, and SVG that is none. Sources stand beside each. */
 import { describe, expect, it } from 'vitest';
-import { checkSvg, pictureSize } from './index.ts';
+import { checkSvg, readPictureSize } from './index.ts';
 
 const bytes = (...parts: readonly (string | readonly number[])[]) =>
   new Uint8Array(parts.flatMap((part) => (typeof part === 'string' ? [...new TextEncoder().encode(part)] : [...part])));
@@ -69,7 +69,7 @@ describe('the size of', () => {
     ['a text', bytes('no picture at all'), undefined],
     ['nothing', bytes(), undefined],
   ])('%s', (_, of, expected) =>
-    expect(pictureSize(of)).toEqual(expected && { widthPx: expected[0], heightPx: expected[1] }),
+    expect(readPictureSize(of)).toEqual(expected && { widthPx: expected[0], heightPx: expected[1] }),
   );
 });
 

@@ -7,7 +7,7 @@ export interface PictureSize {
 }
 
 /** Undefined where the bytes are no picture of a known kind, or a broken one. */
-export function pictureSize(bytes: Uint8Array): PictureSize | undefined {
+export function readPictureSize(bytes: Uint8Array): PictureSize | undefined {
   try {
     const { width, height, orientation } = imageSize(bytes);
     if (!(width > 0 && height > 0)) return undefined;

@@ -1,6 +1,6 @@
 /** Whether an SVG is safe to be shown as a picture of its own. Source: SVG 2, sections 2.2 and 5.7 to 5.9. */
 import { XMLParser } from 'fast-xml-parser';
-import { parsedXml } from '../xml/parsed.ts';
+import { parseXml } from '../xml/parsed.ts';
 import { svgFault, type SvgFault } from './messages.ts';
 
 type Node = Readonly<Record<string, unknown>>;
@@ -21,13 +21,13 @@ const parser = new XMLParser({
 export function checkSvg(text: string): SvgFault | undefined {
   if (/<!ENTITY/i.test(text)) return svgFault('entities');
   // The line that older tools write is harmless by itself; entities were looked for above.
-  const parsed = parsedXml(parser, text.replace(/<!DOCTYPE[^>[]*>/i, ''));
+  const parsed = parseXml(parser, text.replace(/<!DOCTYPE[^>[]*>/i, ''));
   if (!Array.isArray(parsed)) return svgFault('damaged');
   const waiting = [...(parsed as Node[])];
   for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
     for (const [key, value] of Object.entries(node)) {
       if (key === ':@') {
-        const fault = attributeFault(value as Node);
+        const fault = findAttributeFault(value as Node);
         if (fault !== undefined) return fault;
       }
       if (REFUSED.has(key.toLowerCase())) return svgFault('acts', { element: `<${key}>` });
@@ -42,7 +42,7 @@ export function checkSvg(text: string): SvgFault | undefined {
   return undefined;
 }
 
-function attributeFault(attributes: Node): SvgFault | undefined {
+function findAttributeFault(attributes: Node): SvgFault | undefined {
   for (const [name, value] of Object.entries(attributes)) {
     const text = String(value).trim();
     if (/^on/i.test(name)) return svgFault('script', { attribute: name });

@@ -15,8 +15,8 @@ const STRICT = 0xff_fe_00_00;
 const LAX = 0xff_e0_00_00;
 
 /** 256 numbers without a pattern; any would do, as long as they are always the same. Xorshift, 32 bits (Marsaglia 2003). */
-const GEAR = gear();
-function gear(): Int32Array {
+const GEAR = createGear();
+function createGear(): Int32Array {
   const table = new Int32Array(256);
   let state = 0x9e_37_79_b9 | 0;
   for (let n = 0; n < 256; n += 1) {

@@ -14,8 +14,8 @@ export interface Recipe {
  * Pieces that both have are copied; then each copy grows byte by byte into what lies beside it, so that what is sent
  * is little more than what was inserted.
  */
-export function recipe(old: Uint8Array, now: Uint8Array): Recipe {
-  const copies = grown(old, now, common(old, now));
+export function writeRecipe(old: Uint8Array, now: Uint8Array): Recipe {
+  const copies = growRuns(old, now, findCommon(old, now));
   const parts: Part[] = [];
   const sent: Uint8Array[] = [];
   let at = 0;
@@ -30,7 +30,7 @@ export function recipe(old: Uint8Array, now: Uint8Array): Recipe {
     at = to;
   }
   send(now.length);
-  return { parts, sent: joined(sent) };
+  return { parts, sent: concatenate(sent) };
 }
 
 /** A run of the new content that stands in the old one at `copy`. */
@@ -40,7 +40,7 @@ interface Run {
   readonly copy: number;
 }
 
-function common(old: Uint8Array, now: Uint8Array): Run[] {
+function findCommon(old: Uint8Array, now: Uint8Array): Run[] {
   const known = new Map<number, { readonly from: number; readonly to: number }[]>();
   let start = 0;
   for (const end of cut(old)) {
@@ -69,7 +69,7 @@ function common(old: Uint8Array, now: Uint8Array): Run[] {
   return runs;
 }
 
-function grown(old: Uint8Array, now: Uint8Array, runs: readonly Run[]): Run[] {
+function growRuns(old: Uint8Array, now: Uint8Array, runs: readonly Run[]): Run[] {
   const out: Run[] = [];
   let before = 0;
   runs.forEach((run, n) => {
@@ -99,10 +99,10 @@ export function follow(old: Uint8Array, { parts, sent }: Recipe): Uint8Array {
     if (!('copy' in part)) at += length;
   }
   if (at !== sent.length) throw new RangeError('more bytes were sent than the recipe asks for');
-  return joined(pieces);
+  return concatenate(pieces);
 }
 
-function joined(pieces: readonly Uint8Array[]): Uint8Array {
+function concatenate(pieces: readonly Uint8Array[]): Uint8Array {
   const out = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
   let at = 0;
   for (const piece of pieces) {

@@ -1,1 +1,1 @@
-export { mergedOrder, placeAmong } from './order.ts';
+export { mergeOrder, placeAmong } from './order.ts';

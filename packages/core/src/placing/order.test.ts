@@ -1,7 +1,7 @@
 /** Orders given anew; laws are this project's own. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { mergedOrder, placeAmong } from './index.ts';
+import { mergeOrder, placeAmong } from './index.ts';
 
 describe('an order given anew', () => {
   it.each([
@@ -14,18 +14,18 @@ describe('an order given anew', () => {
     ['axb', 'ba', 'bax'],
     ['aab', 'b', 'ab'],
   ])('%s and then %s is %s', (former, next, expected) => {
-    expect(mergedOrder([...former], [...next]).join('')).toBe(expected);
+    expect(mergeOrder([...former], [...next]).join('')).toBe(expected);
   });
 
   it('loses nobody, and keeps what was said (property)', () => {
     const order = fc.uniqueArray(fc.constantFrom(...'abcdefgh'));
     fc.assert(
       fc.property(order, order, (former, next) => {
-        const merged = mergedOrder(former, next);
+        const merged = mergeOrder(former, next);
         expect(merged.filter((each) => next.includes(each))).toEqual(next);
         expect([...merged].sort()).toEqual([...new Set([...former, ...next])].sort());
         // Given once more, nothing changes.
-        expect(mergedOrder(former, merged)).toEqual(merged);
+        expect(mergeOrder(former, merged)).toEqual(merged);
       }),
     );
   });

@@ -6,7 +6,7 @@
  * of those that stood behind it; where nobody of the former order is left, at the end. Taken in their
  * former order, members that come in together keep it.
  */
-export function mergedOrder<K>(former: readonly K[], next: readonly K[]): K[] {
+export function mergeOrder<K>(former: readonly K[], next: readonly K[]): K[] {
   const out = [...next];
   const there = new Set(next);
   former.forEach((member, index) => {

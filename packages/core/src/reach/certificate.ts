@@ -12,7 +12,7 @@ export function retryAfterMs(attempts: number): number {
 }
 
 /** Whole and part days; negative when it is over. */
-export function daysLeft(notAfterMs: number, nowMs: number): number {
+export function countDaysLeft(notAfterMs: number, nowMs: number): number {
   return Math.floor(((notAfterMs - nowMs) / DAY_MS) * 10) / 10;
 }
 

@@ -4,9 +4,9 @@
  * there is to do.
  */
 import type { RecordRow, Spread } from '../dns/index.ts';
-import { covers, daysLeft, renewAtMs } from './certificate.ts';
+import { covers, countDaysLeft, renewAtMs } from './certificate.ts';
 import type { Part } from '../messages/index.ts';
-import { isoDay } from './day.ts';
+import { formatIsoDay } from './day.ts';
 import { link, LINK_NAMES, meaning, type LinkMessage, type MeaningMessage } from './linkMessage.ts';
 
 export type LinkState = 'right' | 'moving' | 'broken' | 'waiting';
@@ -66,28 +66,36 @@ export interface ChainFacts {
 const EXPIRES_SOON_MS = 60 * 86_400_000;
 
 export function reckonChain(facts: ChainFacts): Link[] {
-  const links = [registration(facts), nameServers(facts), records(facts), certificate(facts), host(facts)];
+  const links = [
+    judgeRegistration(facts),
+    judgeNameServers(facts),
+    judgeRecords(facts),
+    judgeCertificate(facts),
+    judgeHost(facts),
+  ];
   // What hangs on a broken link cannot be right yet; saying so twice helps nobody.
   let held = false;
   return links.map((each) => {
     const waits = held && each.state === 'broken' && each.link !== 'host';
     if (each.state === 'broken') held = true;
-    return waits ? { ...each, state: 'waiting', words: link('waits-for', { link: LINK_NAMES[before(links)] }) } : each;
+    return waits
+      ? { ...each, state: 'waiting', words: link('waits-for', { link: LINK_NAMES[findBefore(links)] }) }
+      : each;
   });
 }
 
 /** Where none is broken nothing waits. */
-const before = (links: readonly Link[]): Link['link'] =>
+const findBefore = (links: readonly Link[]): Link['link'] =>
   links.find(({ state }) => state === 'broken')?.link ?? 'registration';
 
-export function firstBroken(links: readonly Link[]): Link['link'] | undefined {
+export function findFirstBroken(links: readonly Link[]): Link['link'] | undefined {
   return (
     links.find(({ state }) => state === 'broken') ??
     links.find(({ state }) => state === 'moving' || state === 'waiting')
   )?.link;
 }
 
-function registration({ registration: seen, nowMs }: ChainFacts): Link {
+function judgeRegistration({ registration: seen, nowMs }: ChainFacts): Link {
   const at = { link: 'registration' } as const;
   if (seen.kind === 'failed')
     return {
@@ -110,12 +118,12 @@ function registration({ registration: seen, nowMs }: ChainFacts): Link {
       words: link('held'),
       meaning: meaning('registered-without-end'),
     };
-  const words = link('held-until', { day: isoDay(seen.expiresAtMs) });
+  const words = link('held-until', { day: formatIsoDay(seen.expiresAtMs) });
   if (seen.expiresAtMs < nowMs)
     return {
       ...at,
       state: 'broken',
-      words: link('ran-out', { day: isoDay(seen.expiresAtMs) }),
+      words: link('ran-out', { day: formatIsoDay(seen.expiresAtMs) }),
       meaning: meaning('registration-over'),
     };
   if (seen.expiresAtMs - nowMs < EXPIRES_SOON_MS)
@@ -128,7 +136,7 @@ function registration({ registration: seen, nowMs }: ChainFacts): Link {
   return { ...at, state: 'right', words, meaning: meaning('registered') };
 }
 
-function nameServers({ nameServers: servers }: ChainFacts): Link {
+function judgeNameServers({ nameServers: servers }: ChainFacts): Link {
   const at = { link: 'name-servers' } as const;
   const answering = servers.filter(({ serial }) => serial !== undefined);
   if (servers.length === 0)
@@ -172,7 +180,7 @@ function nameServers({ nameServers: servers }: ChainFacts): Link {
   };
 }
 
-function records({ rows, spread, nowMs }: ChainFacts): Link {
+function judgeRecords({ rows, spread, nowMs }: ChainFacts): Link {
   const at = { link: 'records' } as const;
   if (!rows)
     return {
@@ -207,7 +215,7 @@ function records({ rows, spread, nowMs }: ChainFacts): Link {
   return { ...at, state: 'right', words: link('all-right', { all: needed.length }), meaning: meaning('records-right') };
 }
 
-function certificate({ certificate: seen, names, certificatesByUs, nowMs }: ChainFacts): Link {
+function judgeCertificate({ certificate: seen, names, certificatesByUs, nowMs }: ChainFacts): Link {
   const at = { link: 'certificate' } as const;
   if (seen.kind === 'failed') {
     return {
@@ -220,12 +228,12 @@ function certificate({ certificate: seen, names, certificatesByUs, nowMs }: Chai
   const {
     seen: { names: covered, notBeforeMs, notAfterMs, trusted },
   } = seen;
-  const left = daysLeft(notAfterMs, nowMs);
+  const left = countDaysLeft(notAfterMs, nowMs);
   if (notAfterMs <= nowMs)
     return {
       ...at,
       state: 'broken',
-      words: link('ran-out', { day: isoDay(notAfterMs) }),
+      words: link('ran-out', { day: formatIsoDay(notAfterMs) }),
       meaning: meaning('certificate-over'),
     };
   const uncovered = names.filter((name) => !covered.some((each) => covers(each, name)));
@@ -258,7 +266,7 @@ function certificate({ certificate: seen, names, certificatesByUs, nowMs }: Chai
   };
 }
 
-function host({ host: seen, sendsTo }: ChainFacts): Link {
+function judgeHost({ host: seen, sendsTo }: ChainFacts): Link {
   const at = { link: 'host' } as const;
   if (seen.kind === 'failed')
     return {
@@ -274,7 +282,7 @@ function host({ host: seen, sendsTo }: ChainFacts): Link {
       words: link('answers-status', { status: String(seen.status) }),
       meaning: meaning('host-fails'),
     };
-  if (sendsTo !== undefined) return sending(seen.location, seen.ms, sendsTo);
+  if (sendsTo !== undefined) return judgeSending(seen.location, seen.ms, sendsTo);
   if (seen.status === 404)
     return {
       ...at,
@@ -286,7 +294,7 @@ function host({ host: seen, sendsTo }: ChainFacts): Link {
 }
 
 /** Of a domain that only redirects, every answer but a redirect to the main name is a loss. */
-function sending(location: string | undefined, ms: number, main: string): Link {
+function judgeSending(location: string | undefined, ms: number, main: string): Link {
   const at = { link: 'host' } as const;
   const there = /^https?:\/\/([^/:?#]+)/i.exec(location ?? '')?.[1]?.toLowerCase();
   if (there === main)

@@ -1,12 +1,12 @@
 /** Days in UTC, as registries and logs count them. Reckoned, since the core has no clock and so no Date. */
 /** A day (ISO 8601): `2028-03-03`, for years of four digits. */
-export function isoDay(ms: number): string {
-  const { year, month, dayOfMonth } = dateOf(ms);
+export function formatIsoDay(ms: number): string {
+  const { year, month, dayOfMonth } = splitDate(ms);
   return `${year}-${String(month + 1).padStart(2, '0')}-${String(dayOfMonth).padStart(2, '0')}`;
 }
 
 /** Days since 1970 to a date of the Gregorian calendar, by eras of 400 years that start in March (common practice). */
-function dateOf(ms: number): {
+function splitDate(ms: number): {
   readonly year: number;
   /** From 0. */ readonly month: number;
   readonly dayOfMonth: number;

@@ -120,7 +120,7 @@ function reckon(facts: MoveFacts, nowMs: number): Reckoned[] {
       live !== undefined && live.verdict !== undefined && live.verdict !== 'wrong',
       live === undefined
         ? measured('not-published')
-        : measured('published', { release: live.number, verdict: verdictOf(live.verdict) }),
+        : measured('published', { release: live.number, verdict: readVerdict(live.verdict) }),
     ),
     step('domain', domain !== undefined, domain ? measured('domain', { name: domain.main }) : measured('no-domain')),
     step(
@@ -191,6 +191,6 @@ function reckon(facts: MoveFacts, nowMs: number): Reckoned[] {
   ];
 }
 
-function verdictOf(verdict: 'right' | 'noted' | 'wrong' | undefined): 'unasked' | 'right' | 'wrong' {
+function readVerdict(verdict: 'right' | 'noted' | 'wrong' | undefined): 'unasked' | 'right' | 'wrong' {
   return verdict === undefined ? 'unasked' : verdict === 'wrong' ? 'wrong' : 'right';
 }

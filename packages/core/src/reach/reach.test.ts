@@ -2,7 +2,15 @@
 import { ENGLISH, speakerFor } from '@fastigium/words';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { covers, firstBroken, isoDay, reckonChain, renewAtMs, retryAfterMs, type ChainFacts } from './index.ts';
+import {
+  covers,
+  findFirstBroken,
+  formatIsoDay,
+  reckonChain,
+  renewAtMs,
+  retryAfterMs,
+  type ChainFacts,
+} from './index.ts';
 
 const DAY = 86_400_000;
 const NOW = Date.UTC(2026, 10, 25);
@@ -51,7 +59,7 @@ const seen = (more: object) => ({
 describe('the chain', () => {
   it('is whole when every link is', () => {
     expect(states({})).toEqual(['right', 'right', 'right', 'right', 'right']);
-    expect(firstBroken(reckonChain(right))).toBeUndefined();
+    expect(findFirstBroken(reckonChain(right))).toBeUndefined();
   });
 
   it.each<[string, Partial<ChainFacts>, string[]]>([
@@ -298,11 +306,13 @@ describe('the chain', () => {
     expect(told(facts, 'records')).toBe('waiting: waits-for registration / records-not-known');
     expect(told(facts, 'host')).toContain('broken: does-not-answer');
     expect(told({ nameServers: [], rows: undefined }, 'records')).toContain('waits-for nameServers');
-    expect(firstBroken(reckonChain({ ...right, ...facts }))).toBe('registration');
-    expect(firstBroken(reckonChain({ ...right, registration: { kind: 'failed', reason: '' } }))).toBe('registration');
-    expect(firstBroken(reckonChain({ ...right, registration: { kind: 'failed', reason: '' }, rows: undefined }))).toBe(
-      'records',
+    expect(findFirstBroken(reckonChain({ ...right, ...facts }))).toBe('registration');
+    expect(findFirstBroken(reckonChain({ ...right, registration: { kind: 'failed', reason: '' } }))).toBe(
+      'registration',
     );
+    expect(
+      findFirstBroken(reckonChain({ ...right, registration: { kind: 'failed', reason: '' }, rows: undefined })),
+    ).toBe('records');
   });
 
   it('says of every link what it means, and names the first that is not right', () => {
@@ -325,7 +335,7 @@ describe('the chain', () => {
       ],
       ['answers in 12 ms', 'The host answers with the site.'],
     ]);
-    expect(firstBroken(links)).toBe('certificate');
+    expect(findFirstBroken(links)).toBe('certificate');
   });
 });
 
@@ -351,7 +361,7 @@ describe('days', () => {
   it('are those of the platform’s own calendar (property)', () => {
     fc.assert(
       fc.property(fc.integer({ min: Date.UTC(1000, 0, 1), max: Date.UTC(9999, 11, 31) }), (ms) => {
-        expect(isoDay(ms)).toBe(new Date(ms).toISOString().slice(0, 10));
+        expect(formatIsoDay(ms)).toBe(new Date(ms).toISOString().slice(0, 10));
       }),
     );
   });

@@ -4,8 +4,8 @@
  */
 import { describe, expect, it } from 'vitest';
 import { splitAddress } from '../address/index.ts';
-import { decide, filesInQuestion, withQuery } from './decide.ts';
-import { indexRules, lintRules, messageOfProblem, parseRules, serialiseRules, type Rule } from './index.ts';
+import { decide, listFilesInQuestion, withQuery } from './decide.ts';
+import { indexRules, lintRules, describeRuleProblem, parseRules, serialiseRules, type Rule } from './index.ts';
 
 const FILES = new Set(['index.html', 'visit/index.html', 'about.html', 'bus.html']);
 const asked = (address: string, ...rules: Rule[]) => {
@@ -99,9 +99,9 @@ describe('a request is decided', () => {
 
   it('after asking for no more files than it has to', () => {
     const rules = indexRules([rule('/short', '/about.html', { status: 200 }), rule('/b', '/about.html')]);
-    expect(filesInQuestion(splitAddress('/short'), rules)).toContain('about.html');
-    expect(filesInQuestion(splitAddress('/b'), rules)).not.toContain('about.html');
-    expect(filesInQuestion(splitAddress('/visit'), rules)).toContain('visit/index.html');
+    expect(listFilesInQuestion(splitAddress('/short'), rules)).toContain('about.html');
+    expect(listFilesInQuestion(splitAddress('/b'), rules)).not.toContain('about.html');
+    expect(listFilesInQuestion(splitAddress('/visit'), rules)).toContain('visit/index.html');
   });
 });
 
@@ -110,8 +110,8 @@ describe('what is wrong with rules', () => {
     lintRules(rules, FILES, known.map(splitAddress)).map((problem) =>
       [
         problem.from,
-        messageOfProblem(problem).code.replace('rule-fault.', ''),
-        ...Object.values(messageOfProblem(problem).parameters),
+        describeRuleProblem(problem).code.replace('rule-fault.', ''),
+        ...Object.values(describeRuleProblem(problem).parameters),
       ].join(' '),
     );
 

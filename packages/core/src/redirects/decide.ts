@@ -2,8 +2,8 @@
  * What a host answers to a request: the one place that decides, used by the proof on the draft and
  * by the host stand-in alike.
  */
-import { candidateFiles, type Address } from '../address/index.ts';
-import { hostOf } from './oldHost.ts';
+import { listCandidateFiles, type Address } from '../address/index.ts';
+import { splitHost } from './oldHost.ts';
 import type { Rule } from './rule.ts';
 import type { PatternAnswer, RuleIndex } from './ruleIndex.ts';
 
@@ -24,10 +24,10 @@ export type Answer =
   | { readonly kind: 'missing' };
 
 /** The files that the decision about a request may ask for, so that only they have to be looked up. */
-export function filesInQuestion(request: Address, rules: RuleIndex): string[] {
+export function listFilesInQuestion(request: Address, rules: RuleIndex): string[] {
   const rule = rules.get(request.path);
-  const answering = rule?.status === 200 && rule.to !== undefined ? candidateFiles(rule.to) : [];
-  return [...candidateFiles(request.path), ...candidateFiles(`${request.path}/`), ...answering];
+  const answering = rule?.status === 200 && rule.to !== undefined ? listCandidateFiles(rule.to) : [];
+  return [...listCandidateFiles(request.path), ...listCandidateFiles(`${request.path}/`), ...answering];
 }
 
 /**
@@ -43,16 +43,16 @@ export function filesInQuestion(request: Address, rules: RuleIndex): string[] {
  * An address of an old domain is no file of the site; without a rule for it, it leads to the same address here.
  */
 export function decide(request: Address, files: FileSet, rules: RuleIndex): Answer {
-  const { host, address: ownAddress } = hostOf(request.path);
+  const { host, address: ownAddress } = splitHost(request.path);
   const exact = request.query === undefined ? undefined : rules.get(`${request.path}?${request.query}`);
   if (exact) return answerOf(exact, undefined);
   const byQuery = request.query === undefined ? undefined : rules.pattern(request, true);
-  if (byQuery) return patternAnswer(byQuery, undefined);
-  const file = host === undefined ? candidateFiles(request.path).find((path) => files.has(path)) : undefined;
+  if (byQuery) return answerByPattern(byQuery, undefined);
+  const file = host === undefined ? listCandidateFiles(request.path).find((path) => files.has(path)) : undefined;
   const rule = rules.get(request.path);
-  if (file !== undefined && !(rule && answersElsewhere(rule, rules))) return { kind: 'file', file };
+  if (file !== undefined && !(rule && isAnsweringElsewhere(rule, rules))) return { kind: 'file', file };
   if (rule?.status === 200) {
-    const answering = candidateFiles(rule.to ?? '').find((path) => files.has(path));
+    const answering = listCandidateFiles(rule.to ?? '').find((path) => files.has(path));
     if (answering !== undefined) return { kind: 'file', file: answering };
   } else if (rule) return answerOf(rule, request.query);
   const loose = rule ? undefined : rules.loose(request.path);
@@ -60,19 +60,19 @@ export function decide(request: Address, files: FileSet, rules: RuleIndex): Answ
   if (
     host === undefined &&
     !request.path.endsWith('/') &&
-    candidateFiles(`${request.path}/`).some((path) => files.has(path))
+    listCandidateFiles(`${request.path}/`).some((path) => files.has(path))
   ) {
     return { kind: 'redirect', status: 301, location: withQuery(`${request.path}/`, request.query), rule: undefined };
   }
   const byPattern = rules.pattern(request, false);
-  if (byPattern) return patternAnswer(byPattern, request.query);
+  if (byPattern) return answerByPattern(byPattern, request.query);
   return host === undefined
     ? { kind: 'missing' }
     : { kind: 'redirect', status: 301, location: withQuery(ownAddress, request.query), rule: undefined };
 }
 
 /** A file that is the answer of another address sends visitors there, so that the page has one address. */
-function answersElsewhere(rule: Rule, rules: RuleIndex): boolean {
+function isAnsweringElsewhere(rule: Rule, rules: RuleIndex): boolean {
   const there = rule.to === undefined ? undefined : rules.get(rule.to);
   return there?.status === 200 && there.to === rule.from;
 }
@@ -88,7 +88,7 @@ function answerOf(rule: Rule, query: string | undefined): Answer {
 }
 
 /** What a pattern's query held is in the target where it is wanted, so the rest of it goes. */
-function patternAnswer({ rule, to }: PatternAnswer, query: string | undefined): Answer {
+function answerByPattern({ rule, to }: PatternAnswer, query: string | undefined): Answer {
   return answerOf(to === undefined ? rule : { ...rule, to }, query);
 }
 

@@ -26,8 +26,8 @@ export {
 } from './messages.ts';
 export type { NotRead } from './notRead.ts';
 export { indexRules, RuleIndex } from './ruleIndex.ts';
-export { decide, filesInQuestion, withQuery, type Answer, type FileSet } from './decide.ts';
-export { hostOf, ofHost } from './oldHost.ts';
-export { proofSteps, prove, type Hop, type Proof, type ProofEnd } from './prove.ts';
-export { detourOf, lintRules, messageOfProblem, type RuleProblem } from './lint.ts';
+export { decide, listFilesInQuestion, withQuery, type Answer, type FileSet } from './decide.ts';
+export { splitHost, writeWithHost } from './oldHost.ts';
+export { walkProof, prove, type Hop, type Proof, type ProofEnd } from './prove.ts';
+export { judgeDetour, lintRules, describeRuleProblem, type RuleProblem } from './lint.ts';
 export { proposePatterns, type PatternProposal } from './propose.ts';

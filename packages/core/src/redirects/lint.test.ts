@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { splitAddress } from '../address/index.ts';
-import { decide, indexRules, lintRules, messageOfProblem, prove, type Rule, type RuleFaultMessage } from './index.ts';
+import {
+  decide,
+  indexRules,
+  lintRules,
+  describeRuleProblem,
+  prove,
+  type Rule,
+  type RuleFaultMessage,
+} from './index.ts';
 
 const files = new Set(['index.html', 'visit/index.html', 'about.html', 'sky/mars.html']);
 const known = (...addresses: string[]) => addresses.map(splitAddress);
@@ -9,7 +17,7 @@ const known = (...addresses: string[]) => addresses.map(splitAddress);
 const said = ({ code, parameters }: RuleFaultMessage) => [code, ...Object.values(parameters)].join(' | ');
 const told = (rules: readonly Rule[], ...addresses: string[]) =>
   lintRules(rules, files, known(...addresses)).map(
-    (problem) => `${problem.from} ${problem.kind}: ${said(messageOfProblem(problem))}`,
+    (problem) => `${problem.from} ${problem.kind}: ${said(describeRuleProblem(problem))}`,
   );
 
 describe('rules that have to change', () => {

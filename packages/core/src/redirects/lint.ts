@@ -28,23 +28,23 @@ export function lintRules(rules: readonly Rule[], files: FileSet, known: readonl
   const out: RuleProblem[] = [];
   for (const rule of rules) {
     if (!isRedirect(rule) || rule.isPattern) continue;
-    const problem = exactProblem(rule, files, index);
+    const problem = findExactProblem(rule, files, index);
     if (problem) out.push(problem);
   }
-  out.push(...twice(rules));
+  out.push(...findRepeated(rules));
   const patterns = rules.filter((rule) => rule.isPattern);
-  if (patterns.length > 0) out.push(...patternProblems(patterns, files, known, index));
+  if (patterns.length > 0) out.push(...findPatternProblems(patterns, files, known, index));
   return out;
 }
 
-function exactProblem(rule: Rule, files: FileSet, index: RuleIndex): RuleProblem | undefined {
+function findExactProblem(rule: Rule, files: FileSet, index: RuleIndex): RuleProblem | undefined {
   const about = { from: rule.from, isPattern: false };
   const address = splitAddress(rule.from);
   const answer = decide(address, files, index);
   if (answer.kind === 'file') return { ...about, kind: 'idle', before: { kind: 'page', address: address.path } };
-  const first = ruleOf(answer);
+  const first = findRule(answer);
   if (first && first !== rule) return { ...about, kind: 'idle', before: { kind: 'rule', address: first.from } };
-  const detour = detourOf(prove(address, files, index));
+  const detour = judgeDetour(prove(address, files, index));
   return detour && { ...about, ...detour };
 }
 
@@ -54,7 +54,7 @@ type Detour =
   | Pick<Extract<RuleProblem, { kind: 'dead' }>, 'kind' | 'at' | 'count'>;
 
 /** What is wrong with the way a visitor takes; undefined where it is one step to something. */
-export function detourOf({ hops, end }: Proof): Detour | undefined {
+export function judgeDetour({ hops, end }: Proof): Detour | undefined {
   const steps = hops.filter(({ location }) => location !== undefined).length;
   const addresses = [...hops.map(({ address }) => address), ...(end.kind === 'outside' ? [end.url] : [])];
   if (end.kind === 'loop') return { kind: 'loop', hops: addresses };
@@ -68,7 +68,7 @@ export function detourOf({ hops, end }: Proof): Detour | undefined {
 }
 
 /** As RuleIndex has it, of rules that differ in what they overlook only one is asked. */
-function twice(rules: readonly Rule[]): RuleProblem[] {
+function findRepeated(rules: readonly Rule[]): RuleProblem[] {
   const loose = new Map<string, Rule>();
   const key = ({ from }: Rule) => from.toLowerCase().replace(/(.)\/$/, '$1');
   for (const rule of rules)
@@ -86,7 +86,7 @@ interface Caught {
   readonly answer: Answer;
 }
 
-function patternProblems(
+function findPatternProblems(
   patterns: readonly Rule[],
   files: FileSet,
   known: readonly Address[],
@@ -104,16 +104,16 @@ function patternProblems(
     const matching = answers.filter(({ address }) => matchPattern(pattern, address));
     const caught = matching.filter(({ answer }) => isOf(answer, rule));
     if (caught.length === 0) {
-      const before = beforeIt(
+      const before = findBefore(
         matching.length > 0
           ? matching
-          : samples(pattern).map((address) => ({ address, answer: decide(address, files, index) })),
+          : drawSamples(pattern).map((address) => ({ address, answer: decide(address, files, index) })),
         rule,
       );
       return before ? [{ ...about, kind: 'idle', before }] : [];
     }
     const proofs = caught
-      .map(({ address }) => detourOf(prove(address, files, index)))
+      .map(({ address }) => judgeDetour(prove(address, files, index)))
       .filter((problem) => problem !== undefined);
     const dead = proofs.filter((problem) => problem.kind === 'dead');
     const [first] = dead;
@@ -124,14 +124,14 @@ function patternProblems(
 }
 
 /** The rule or page that answers most of what the pattern would; undefined where anything is left to it. */
-function beforeIt(
+function findBefore(
   asked: readonly Caught[],
   rule: Rule,
 ): { readonly kind: 'page' | 'rule'; readonly address: string } | undefined {
   if (asked.length === 0 || asked.some(({ answer }) => isOf(answer, rule))) return undefined;
   const counts = new Map<string, number>();
   for (const { answer } of asked) {
-    const from = ruleOf(answer)?.from;
+    const from = findRule(answer)?.from;
     if (from !== undefined) counts.set(from, (counts.get(from) ?? 0) + 1);
   }
   const [most] = [...counts].sort((a, b) => b[1] - a[1]);
@@ -144,7 +144,7 @@ function beforeIt(
 }
 
 /** An address or two that a pattern of names and text matches, for patterns that no known address shows at work. */
-function samples(pattern: Pattern): Address[] {
+function drawSamples(pattern: Pattern): Address[] {
   const plain = pattern.text
     .replace(/\\(.)/g, '$1')
     .replace(/:[\p{ID_Start}$_][\p{ID_Continue}$]*/gu, 'zq7-sample')
@@ -154,7 +154,7 @@ function samples(pattern: Pattern): Address[] {
 }
 
 function isOf(answer: Answer, rule: Rule): boolean {
-  const answering = ruleOf(answer);
+  const answering = findRule(answer);
   return (
     answering?.isPattern === true &&
     answering.from === rule.from &&
@@ -162,12 +162,12 @@ function isOf(answer: Answer, rule: Rule): boolean {
   );
 }
 
-function ruleOf(answer: Answer): Rule | undefined {
+function findRule(answer: Answer): Rule | undefined {
   return answer.kind === 'redirect' || answer.kind === 'gone' ? answer.rule : undefined;
 }
 
 /** As it is told beside the rule, which is not named again. */
-export function messageOfProblem(problem: RuleProblem): RuleFaultMessage {
+export function describeRuleProblem(problem: RuleProblem): RuleFaultMessage {
   switch (problem.kind) {
     case 'loop':
       return ruleFault('circle', { way: wayOf(problem.hops) });

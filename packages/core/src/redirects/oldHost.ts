@@ -6,12 +6,12 @@
 const OF_HOST = /^\/\/([^/?#]+)(\/.*)?$/s;
 
 /** @param address normal address, from its slash on */
-export function ofHost(host: string, address: string): string {
+export function writeWithHost(host: string, address: string): string {
   return `//${host}${address}`;
 }
 
 /** The host an old address is of, undefined for the site's own, and the address there. */
-export function hostOf(from: string): { readonly host: string | undefined; readonly address: string } {
+export function splitHost(from: string): { readonly host: string | undefined; readonly address: string } {
   const [, host, address] = OF_HOST.exec(from) ?? [];
   return host === undefined ? { host: undefined, address: from } : { host, address: address ?? '/' };
 }

@@ -4,7 +4,7 @@
  */
 import { formatAddress, splitAddress, type Address } from '../address/index.ts';
 import { decide, type Answer, type FileSet } from './decide.ts';
-import { hostOf } from './oldHost.ts';
+import { splitHost } from './oldHost.ts';
 import { matchPattern, readPattern } from './pattern/index.ts';
 import { prove } from './prove.ts';
 import { isRedirect, type RedirectStatus, type Rule } from './rule.ts';
@@ -44,7 +44,7 @@ export function proposePatterns(
       !rule.isPattern &&
       decided.has(rule.from) &&
       !rule.from.includes('?') &&
-      hostOf(rule.from).host === undefined &&
+      splitHost(rule.from).host === undefined &&
       !rule.dropsQuery &&
       !rule.ignoreCase &&
       !rule.anySlash,
@@ -55,15 +55,15 @@ export function proposePatterns(
       [...known, ...singles.map(({ from }) => splitAddress(from))].map((address) => [formatAddress(address), address]),
     ).values(),
   ];
-  const before = new Map(asked.map((address) => [address, wordsOf(decide(address, files, index))]));
+  const before = new Map(asked.map((address) => [address, writeAnswer(decide(address, files, index))]));
   const taken = new Set<string>();
   // Of two that say the same, the narrower one.
-  return [...byShape(singles), ...byBranch(singles)]
+  return [...proposeByShape(singles), ...proposeByBranch(singles)]
     .sort((a, b) => b.of.length - a.of.length || b.text.length - a.text.length || (a.text < b.text ? -1 : 1))
     .flatMap((draft): PatternProposal[] => {
       const redirects = draft.of.filter(({ from }) => !taken.has(from));
       const proposal =
-        redirects.length < LEAST ? undefined : proved({ ...draft, of: redirects }, rules, files, asked, before);
+        redirects.length < LEAST ? undefined : proveProposal({ ...draft, of: redirects }, rules, files, asked, before);
       for (const from of proposal?.replaces ?? []) taken.add(from);
       return proposal ? [proposal] : [];
     });
@@ -86,10 +86,10 @@ interface Shape {
 }
 
 /** Rules whose target repeats the same parts of the address in the same places. */
-function byShape(singles: readonly Single[]): Draft[] {
+function proposeByShape(singles: readonly Single[]): Draft[] {
   const groups = new Map<string, { shape: Shape; rule: Single }[]>();
   for (const rule of singles) {
-    const shape = shapeOf(rule);
+    const shape = describeShape(rule);
     if (!shape) continue;
     const key = JSON.stringify([
       shape.segments[0],
@@ -101,12 +101,12 @@ function byShape(singles: readonly Single[]): Draft[] {
     ]);
     groups.set(key, [...(groups.get(key) ?? []), { shape, rule }]);
   }
-  return [...groups.values()].filter((group) => group.length >= LEAST).flatMap((group) => draftOf(group) ?? []);
+  return [...groups.values()].filter((group) => group.length >= LEAST).flatMap((group) => proposeDraft(group) ?? []);
 }
 
-function shapeOf({ from, to, status }: Single): Shape | undefined {
+function describeShape({ from, to, status }: Single): Shape | undefined {
   if (status === 410 || to === undefined || !to.startsWith('/') || /[?#]/.test(to)) return undefined;
-  const [address, target] = [parts(from), parts(to)];
+  const [address, target] = [splitSegments(from), splitSegments(to)];
   if (address.segments.length < 2) return undefined;
   const used = target.segments.map((segment): string | number => {
     const at = address.segments.lastIndexOf(segment);
@@ -117,12 +117,12 @@ function shapeOf({ from, to, status }: Single): Shape | undefined {
     : undefined;
 }
 
-function parts(address: string): { segments: string[]; ending: string } {
+function splitSegments(address: string): { segments: string[]; ending: string } {
   const ending = /(?:\/|\.[A-Za-z0-9]{1,5})$/.exec(address)?.[0] ?? '';
   return { segments: address.slice(1, address.length - ending.length).split('/'), ending };
 }
 
-function draftOf(group: readonly { shape: Shape; rule: Single }[]): Draft | undefined {
+function proposeDraft(group: readonly { shape: Shape; rule: Single }[]): Draft | undefined {
   const [
     {
       shape: { segments, ending, target, targetEnding },
@@ -134,8 +134,8 @@ function draftOf(group: readonly { shape: Shape; rule: Single }[]): Draft | unde
     .map((_, at): string => {
       const values = [...new Set(group.map(({ shape }) => shape.segments[at] ?? ''))];
       const isUsed = target.includes(at);
-      if (values.length === 1 && !isUsed) return literal(values[0] ?? '');
-      const { name, expression } = part(values, at === segments.length - 1);
+      if (values.length === 1 && !isUsed) return escapeLiteral(values[0] ?? '');
+      const { name, expression } = proposePart(values, at === segments.length - 1);
       const unique = [...names.values()].includes(name) ? `${name}${at}` : name;
       names.set(at, unique);
       return `:${unique}${expression}`;
@@ -147,7 +147,7 @@ function draftOf(group: readonly { shape: Shape; rule: Single }[]): Draft | unde
     .map((each) => (typeof each === 'number' ? `:${names.get(each) ?? ''}` : each.replace(/:/g, '\\:')))
     .join('/');
   return {
-    text: `/${text}${literal(ending)}`,
+    text: `/${text}${escapeLiteral(ending)}`,
     status,
     target: `/${filled}${targetEnding}`,
     of: group.map(({ rule }) => rule),
@@ -155,19 +155,19 @@ function draftOf(group: readonly { shape: Shape; rule: Single }[]): Draft | unde
 }
 
 /** As narrow as all values allow: a year takes no name. */
-function part(values: readonly string[], isLast: boolean): { name: string; expression: string } {
+function proposePart(values: readonly string[], isLast: boolean): { name: string; expression: string } {
   if (values.every((value) => /^(?:19|20)\d\d$/.test(value))) return { name: 'year', expression: '(\\d{4})' };
   if (values.every((value) => /^\d\d$/.test(value))) return { name: 'month', expression: '(\\d{2})' };
   if (values.every((value) => /^\d+$/.test(value))) return { name: 'id', expression: '(\\d+)' };
   return { name: isLast ? 'slug' : 'part', expression: '' };
 }
 
-function literal(text: string): string {
+function escapeLiteral(text: string): string {
   return text.replace(/[:{}()*+?\\]/g, '\\$&');
 }
 
 /** Whole branches that lead to one place, or are gone. */
-function byBranch(singles: readonly Single[]): Draft[] {
+function proposeByBranch(singles: readonly Single[]): Draft[] {
   const groups = new Map<string, Single[]>();
   for (const rule of singles) {
     const folders = rule.from.split('/').slice(1, -1);
@@ -181,7 +181,7 @@ function byBranch(singles: readonly Single[]): Draft[] {
     .map(([key, redirects]): Draft => {
       const [branch, status, to] = JSON.parse(key) as [string, RedirectStatus, string | null];
       return {
-        text: `${literal(branch)}*`,
+        text: `${escapeLiteral(branch)}*`,
         status,
         target: to === null ? undefined : to.replace(/:(?=[\p{ID_Start}$_\d])(?!\/\/)/gu, '\\:'),
         of: redirects,
@@ -200,7 +200,7 @@ function byBranch(singles: readonly Single[]): Draft[] {
   );
 }
 
-function proved(
+function proveProposal(
   { text, status, target, of: redirects }: Draft,
   rules: readonly Rule[],
   files: FileSet,
@@ -220,9 +220,9 @@ function proved(
   }
   for (const address of asked) {
     if (!gone.has(formatAddress(address)) && !matchPattern(reading.pattern, address)) continue;
-    if (wordsOf(decide(address, files, after)) !== before.get(address)) return undefined;
+    if (writeAnswer(decide(address, files, after)) !== before.get(address)) return undefined;
   }
-  const address = unseen(text);
+  const address = inventUnseen(text);
   const answer = decide(splitAddress(address), files, after);
   return {
     text,
@@ -237,7 +237,7 @@ function proved(
   };
 }
 
-function unseen(text: string): string {
+function inventUnseen(text: string): string {
   return text
     .replace(/:year\d*\(\\d\{4\}\)/g, '1907')
     .replace(/:month\d*\(\\d\{2\}\)/g, '07')
@@ -247,7 +247,7 @@ function unseen(text: string): string {
     .replace(/\\(.)/g, '$1');
 }
 
-function wordsOf(answer: Answer): string {
+function writeAnswer(answer: Answer): string {
   return answer.kind === 'redirect'
     ? `${answer.status} ${answer.location}`
     : answer.kind === 'file'

@@ -1,6 +1,6 @@
 /** Following an old address to where a visitor ends up. */
 import { formatAddress, parseAddress, type Address } from '../address/index.ts';
-import { decide, filesInQuestion, type FileSet } from './decide.ts';
+import { decide, listFilesInQuestion, type FileSet } from './decide.ts';
 import type { RuleIndex } from './ruleIndex.ts';
 
 export interface Hop {
@@ -28,7 +28,7 @@ const MOST_HOPS = 20;
  * The steps of a proof. Each step yields the paths it has to know about and is resumed with a set
  * that knows them, so that whoever holds the files, in memory or in a database, can drive it.
  */
-export function* proofSteps(start: Address, rules: RuleIndex): Generator<readonly string[], Proof, FileSet> {
+export function* walkProof(start: Address, rules: RuleIndex): Generator<readonly string[], Proof, FileSet> {
   const hops: Hop[] = [];
   const seen = new Set<string>();
   let address = start;
@@ -36,7 +36,7 @@ export function* proofSteps(start: Address, rules: RuleIndex): Generator<readonl
     const asked = formatAddress(address);
     if (seen.has(asked)) return { hops, end: { kind: 'loop' } };
     seen.add(asked);
-    const files = yield filesInQuestion(address, rules);
+    const files = yield listFilesInQuestion(address, rules);
     const answer = decide(address, files, rules);
     if (answer.kind === 'file') {
       hops.push({ address: asked, status: 200, location: undefined });
@@ -60,6 +60,6 @@ export function* proofSteps(start: Address, rules: RuleIndex): Generator<readonl
 
 /** The proof over files that are all at hand. */
 export function prove(start: Address, files: FileSet, rules: RuleIndex): Proof {
-  const steps = proofSteps(start, rules);
+  const steps = walkProof(start, rules);
   for (let step = steps.next(files); ; step = steps.next(files)) if (step.done) return step.value;
 }

@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parseAddress, splitAddress } from '../address/index.ts';
-import { rulesOfHost, rulesOfSite } from './exchange/index.ts';
+import { filterRulesOfHost, filterRulesOfSite } from './exchange/index.ts';
 import { matchPattern, readPattern } from './pattern/index.ts';
 import {
   decide,
-  hostOf,
+  splitHost,
   indexRules,
-  ofHost,
+  writeWithHost,
   parseRules,
   prove,
   serialiseRules,
@@ -227,8 +227,8 @@ describe('old domains', () => {
       end: { kind: 'page', address: '/about.html' },
       hops: [{ status: 301 }, { status: 301 }, { status: 200 }],
     });
-    expect(hostOf('//old.example')).toEqual({ host: 'old.example', address: '/' });
-    expect(hostOf(ofHost('old.example', '/a?b'))).toEqual({ host: 'old.example', address: '/a?b' });
+    expect(splitHost('//old.example')).toEqual({ host: 'old.example', address: '/' });
+    expect(splitHost(writeWithHost('old.example', '/a?b'))).toEqual({ host: 'old.example', address: '/a?b' });
   });
 
   it('is exported as if it were a site of its own', () => {
@@ -238,7 +238,7 @@ describe('old domains', () => {
       { from: '//old.example/gone', status: 410 },
       { from: '//other.example/a', status: 301, to: '/e' },
     ];
-    const exported = rulesOfHost(rules, 'old.example', 'https://new.example');
+    const exported = filterRulesOfHost(rules, 'old.example', 'https://new.example');
     const ask = (path: string) => {
       const a = decide(splitAddress(path), new Set(), indexRules(exported));
       return a.kind === 'redirect' ? a.location : a.kind;
@@ -249,6 +249,6 @@ describe('old domains', () => {
       'gone',
       'https://new.example/anything/else?y=1',
     ]);
-    expect(rulesOfSite(rules)).toEqual([{ from: '/c', status: 301, to: '/d' }]);
+    expect(filterRulesOfSite(rules)).toEqual([{ from: '/c', status: 301, to: '/d' }]);
   });
 });

@@ -33,8 +33,8 @@ export class RuleIndex {
       if (rule.isPattern) this.#addPattern(rule, at);
       else {
         this.#exact.set(rule.from, rule);
-        if ((rule.ignoreCase || rule.anySlash) && !this.#loose.has(looseKey(rule.from)))
-          this.#loose.set(looseKey(rule.from), rule);
+        if ((rule.ignoreCase || rule.anySlash) && !this.#loose.has(keyLoosely(rule.from)))
+          this.#loose.set(keyLoosely(rule.from), rule);
       }
     });
   }
@@ -50,7 +50,7 @@ export class RuleIndex {
   /** A rule that overlooks letter case, a last slash, or both, and whose address is otherwise this one. */
   loose(path: string): Rule | undefined {
     if (this.#loose.size === 0) return undefined;
-    const rule = this.#loose.get(looseKey(path));
+    const rule = this.#loose.get(keyLoosely(path));
     if (!rule) return undefined;
     const bare = (text: string) => (rule.anySlash ? text.replace(/(.)\/$/, '$1') : text);
     const cased = (text: string) => (rule.ignoreCase ? text.toLowerCase() : text);
@@ -59,10 +59,10 @@ export class RuleIndex {
 
   /** The first pattern that matches. @param withQuery only those that ask for a query, or only those that do not */
   pattern(address: Address, withQuery: boolean): PatternAnswer | undefined {
-    if (withQuery) return first(this.#queryPatterns, address, Infinity)?.answer;
-    const found = first(this.#patterns.get(firstSegment(address.path)), address, Infinity);
+    if (withQuery) return findFirst(this.#queryPatterns, address, Infinity)?.answer;
+    const found = findFirst(this.#patterns.get(readFirstSegment(address.path)), address, Infinity);
     // Those for any first segment count only as far as they come before it.
-    const any = first(this.#patterns.get(''), address, found?.at ?? Infinity);
+    const any = findFirst(this.#patterns.get(''), address, found?.at ?? Infinity);
     return (any ?? found)?.answer;
   }
 
@@ -90,7 +90,7 @@ export function indexRules(rules: readonly Rule[]): RuleIndex {
 }
 
 /** The first that matches, of those that come before a place in the order. */
-function first(
+function findFirst(
   patterns: readonly CompiledPattern[] | undefined,
   address: Address,
   before: number,
@@ -109,11 +109,11 @@ function answerOf({ rule, pattern, target }: CompiledPattern, address: Address):
   return groups && { rule, to: target && fillTarget(target, groups) };
 }
 
-function firstSegment(path: string): string {
+function readFirstSegment(path: string): string {
   const end = path.indexOf('/', 1);
   return end < 0 ? '' : path.slice(1, end).toLowerCase();
 }
 
-function looseKey(address: string): string {
+function keyLoosely(address: string): string {
   return address.toLowerCase().replace(/(.)\/$/, '$1');
 }

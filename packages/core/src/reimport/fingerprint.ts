@@ -7,13 +7,13 @@
 export const FINGERPRINT_LENGTH = 32;
 
 /** Signed 32-bit numbers, one a bin; -1 for an empty one. A text of fewer than three words has none. */
-export function fingerprint(text: string): number[] {
+export function computeFingerprint(text: string): number[] {
   const words = text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
   const bins = new Array<number>(FINGERPRINT_LENGTH).fill(-1);
   // Each word once; a run of three is made of the hashes of its words, in their order.
-  const hashes = words.map(fnv1a);
+  const hashes = words.map(hashFnv1a);
   for (let at = 0; at + 3 <= hashes.length; at += 1) {
-    const hash = mixed(mixed(hashes[at] ?? 0, hashes[at + 1] ?? 0), hashes[at + 2] ?? 0);
+    const hash = mixBits(mixBits(hashes[at] ?? 0, hashes[at + 1] ?? 0), hashes[at + 2] ?? 0);
     const bin = hash % FINGERPRINT_LENGTH;
     const value = (hash >>> 5) & 0x7ffffff;
     const kept = bins[bin] ?? -1;
@@ -23,7 +23,7 @@ export function fingerprint(text: string): number[] {
 }
 
 /** Order counts, and every bit of both reaches the low ones that choose the bin (the finaliser of MurmurHash3, public domain). */
-function mixed(a: number, b: number): number {
+function mixBits(a: number, b: number): number {
   let hash = Math.imul(a, 31) ^ b;
   hash = Math.imul(hash ^ (hash >>> 16), 0x85ebca6b);
   hash = Math.imul(hash ^ (hash >>> 13), 0xc2b2ae35);
@@ -31,7 +31,7 @@ function mixed(a: number, b: number): number {
 }
 
 /** FNV-1a, 32 bit (draft-eastlake-fnv, section 2). */
-function fnv1a(text: string): number {
+function hashFnv1a(text: string): number {
   let hash = 0x811c9dc5;
   for (let at = 0; at < text.length; at += 1) {
     hash ^= text.charCodeAt(at);
@@ -41,7 +41,7 @@ function fnv1a(text: string): number {
 }
 
 /** From 0 to 1; an estimate of the Jaccard index of their runs of words. */
-export function alikeness(a: readonly number[], b: readonly number[]): number {
+export function computeAlikeness(a: readonly number[], b: readonly number[]): number {
   if (a.length !== FINGERPRINT_LENGTH || b.length !== FINGERPRINT_LENGTH) return 0;
   let same = 0;
   let counted = 0;

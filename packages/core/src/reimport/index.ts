@@ -1,2 +1,2 @@
-export { alikeness, fingerprint, FINGERPRINT_LENGTH } from './fingerprint.ts';
+export { computeAlikeness, computeFingerprint, FINGERPRINT_LENGTH } from './fingerprint.ts';
 export { matchPages, type ExportPage, type KnownPage, type Matching } from './match.ts';

@@ -1,5 +1,5 @@
 /** Which page of a newer export is which of the older one: by address, else by content. */
-import { alikeness } from './fingerprint.ts';
+import { computeAlikeness } from './fingerprint.ts';
 
 export interface ExportPage {
   readonly path: string;
@@ -60,7 +60,7 @@ export function matchPages(before: readonly KnownPage[], after: readonly ExportP
     else unlike.push(page);
   }
   // The most alike first, so that a page does not take what is another one's.
-  const pairs = candidates(unlike, left).sort((a, b) => b.alike - a.alike || (a.page.path < b.page.path ? -1 : 1));
+  const pairs = listCandidates(unlike, left).sort((a, b) => b.alike - a.alike || (a.page.path < b.page.path ? -1 : 1));
   const taken = new Set<ExportPage>();
   for (const { page, was, alike } of pairs) {
     if (taken.has(page) || !left.has(was)) continue;
@@ -71,7 +71,7 @@ export function matchPages(before: readonly KnownPage[], after: readonly ExportP
 }
 
 /** Pairs that share a number of their fingerprints are looked at; comparing all with all would take too long. */
-function candidates(
+function listCandidates(
   pages: readonly ExportPage[],
   left: ReadonlySet<KnownPage>,
 ): { page: ExportPage; was: KnownPage; alike: number }[] {
@@ -93,7 +93,7 @@ function candidates(
       ),
     );
     for (const was of near) {
-      const alike = alikeness(was.fingerprint, page.fingerprint);
+      const alike = computeAlikeness(was.fingerprint, page.fingerprint);
       if (alike >= (was.title !== '' && was.title === page.title ? LEAST_ALIKE_TITLED : LEAST_ALIKE))
         out.push({ page, was, alike });
     }

@@ -3,7 +3,14 @@
  * draft-eastlake-fnv (appendix C), the finaliser of MurmurHash3 as published; thresholds are this project's own.
  */
 import { describe, expect, it } from 'vitest';
-import { alikeness, FINGERPRINT_LENGTH, fingerprint, matchPages, type ExportPage, type KnownPage } from './index.ts';
+import {
+  computeAlikeness,
+  FINGERPRINT_LENGTH,
+  computeFingerprint,
+  matchPages,
+  type ExportPage,
+  type KnownPage,
+} from './index.ts';
 
 /** FNV-1a of "a", "b", "foobar" (the draft's table): e40c292c, e70c2de5, bf9cf968. */
 const [A, B, FOOBAR] = [0xe40c292cn, 0xe70c2de5n, 0xbf9cf968n];
@@ -21,21 +28,21 @@ describe('a fingerprint', () => {
     const hash = mixed(mixed(A, B), FOOBAR);
     const wanted = new Array<number>(FINGERPRINT_LENGTH).fill(-1);
     wanted[Number(hash % 32n)] = Number((hash >> 5n) & 0x7ffffffn);
-    expect(fingerprint('A, b: foobar!')).toEqual(wanted);
-    const more = fingerprint('a b foobar a b foobar');
+    expect(computeFingerprint('A, b: foobar!')).toEqual(wanted);
+    const more = computeFingerprint('a b foobar a b foobar');
     expect(more.filter((each) => each >= 0).length).toBeLessThanOrEqual(3);
     expect(more[Number(hash % 32n)]).toBeLessThanOrEqual(wanted[Number(hash % 32n)] ?? 0);
   });
 
   it('of two words is none, of three has one', () => {
-    expect(fingerprint('a b')).toEqual([]);
-    expect(fingerprint('a b c').filter((each) => each >= 0)).toHaveLength(1);
-    expect(fingerprint('')).toEqual([]);
+    expect(computeFingerprint('a b')).toEqual([]);
+    expect(computeFingerprint('a b c').filter((each) => each >= 0)).toHaveLength(1);
+    expect(computeFingerprint('')).toEqual([]);
   });
 
   it('knows letters and figures of every script, and nothing else', () => {
-    expect(fingerprint('ŵ 1 д')).toEqual(fingerprint('Ŵ—1…Д'));
-    expect(fingerprint('a b c')).not.toEqual(fingerprint('a c b'));
+    expect(computeFingerprint('ŵ 1 д')).toEqual(computeFingerprint('Ŵ—1…Д'));
+    expect(computeFingerprint('a b c')).not.toEqual(computeFingerprint('a c b'));
   });
 
   const bins = (...values: [number, number][]) => {
@@ -52,7 +59,7 @@ describe('a fingerprint', () => {
     [bins([0, 0]), bins([0, 0]), 1],
     [[], bins([0, 1]), 0],
     [bins([0, 1]), [1], 0],
-  ])('%j and %j are alike by %f', (a, b, alike) => expect(alikeness(a, b)).toBe(alike));
+  ])('%j and %j are alike by %f', (a, b, alike) => expect(computeAlikeness(a, b)).toBe(alike));
 });
 
 describe('a page that moved', () => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { alikeness, fingerprint, matchPages, type KnownPage } from './index.ts';
+import { computeAlikeness, computeFingerprint, matchPages, type KnownPage } from './index.ts';
 
 const word = fc.stringMatching(/^[a-z]{2,7}$/);
 const words = fc.array(word, { minLength: 40, maxLength: 160 });
@@ -9,7 +9,7 @@ const page = (path: string, text: string, title = ''): KnownPage => ({
   path,
   hash: text,
   title,
-  fingerprint: fingerprint(text),
+  fingerprint: computeFingerprint(text),
 });
 
 /** The Jaccard index itself, from its definition. */
@@ -24,7 +24,12 @@ describe('a fingerprint', () => {
   it('is the same for the same words, whatever stands between them (property)', () => {
     fc.assert(
       fc.property(words, (list) => {
-        expect(alikeness(fingerprint(list.join(' ')), fingerprint(`  ${list.join(',\n ').toUpperCase()} `))).toBe(1);
+        expect(
+          computeAlikeness(
+            computeFingerprint(list.join(' ')),
+            computeFingerprint(`  ${list.join(',\n ').toUpperCase()} `),
+          ),
+        ).toBe(1);
       }),
     );
   });
@@ -34,7 +39,11 @@ describe('a fingerprint', () => {
     fc.assert(
       fc.property(words, words, fc.nat({ max: 100 }), (a, b, percent) => {
         const mixed = [...a.slice(0, Math.floor((a.length * percent) / 100)), ...b];
-        errors.push(Math.abs(alikeness(fingerprint(a.join(' ')), fingerprint(mixed.join(' '))) - jaccard(a, mixed)));
+        errors.push(
+          Math.abs(
+            computeAlikeness(computeFingerprint(a.join(' ')), computeFingerprint(mixed.join(' '))) - jaccard(a, mixed),
+          ),
+        );
       }),
       { numRuns: 200 },
     );
@@ -44,8 +53,8 @@ describe('a fingerprint', () => {
   });
 
   it('of next to nothing is like nothing', () => {
-    expect(fingerprint('two words')).toEqual([]);
-    expect(alikeness(fingerprint('two words'), fingerprint('two words'))).toBe(0);
+    expect(computeFingerprint('two words')).toEqual([]);
+    expect(computeAlikeness(computeFingerprint('two words'), computeFingerprint('two words'))).toBe(0);
   });
 });
 

@@ -1,10 +1,10 @@
 /** A site under a path: what changes, what keeps its bytes, and that every reference leads where it led. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addressOfFile } from '../address/index.ts';
+import { findAddressOfFile } from '../address/index.ts';
 import { parsePage, linkPlaces } from '../html/index.ts';
-import { emptyDraft, foldDecisions, movedAddresses, type Decision } from '../site/index.ts';
-import { compileRules, compileStyle, insideBase, movedUnder, publishedPath, underBase } from './index.ts';
+import { emptyDraft, foldDecisions, findMovedAddresses, type Decision } from '../site/index.ts';
+import { compileRules, compileStyle, stripBase, mapMovesUnder, findPublishedPath, placeUnderBase } from './index.ts';
 import { compileAlone } from './testing.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -25,8 +25,8 @@ describe('a page under a path', () => {
   });
 
   it('stands in its folder', () => {
-    expect(publishedPath(under('/a/b'), page)).toBe('a/b/visit/index.html');
-    expect([underBase('', 'x'), insideBase('/a', 'a/x'), insideBase('/a', 'ab/x'), insideBase('', 'x')]).toEqual([
+    expect(findPublishedPath(under('/a/b'), page)).toBe('a/b/visit/index.html');
+    expect([placeUnderBase('', 'x'), stripBase('/a', 'a/x'), stripBase('/a', 'ab/x'), stripBase('', 'x')]).toEqual([
       'x',
       'x',
       undefined,
@@ -41,7 +41,7 @@ describe('a page under a path', () => {
       fc.property(fc.array(href, { minLength: 1, maxLength: 5 }), fc.constantFrom('/m', '/m/n'), (hrefs, basePath) => {
         const source = hrefs.map((each) => `<a href="${each}">x</a>`).join('');
         const after = [...linkPlaces(parsePage(bytes(compile(source, basePath))))].flatMap(({ hrefs: found }) => found);
-        const from = addressOfFile(page.sourcePath);
+        const from = findAddressOfFile(page.sourcePath);
         hrefs.forEach((before, index) => {
           // RFC 3986 resolution by the platform's own URL, as an oracle.
           const [was, now] = [meant(before, from), meant(after[index] ?? '', basePath + from)];
@@ -151,10 +151,10 @@ describe('moving a site', () => {
       { kind: 'home', page: 'p', importedHome: { page: 'h', address: '/former/' } },
       { kind: 'base-path', path: '/m' },
     );
-    const moves = movedAddresses(draft, pages.values());
-    expect(movedUnder('/m', moves)('/visit/')).toBe('/m/');
-    expect(movedUnder('/m', moves)('/')).toBe('/m/');
-    expect([publishedPath(draft, page), publishedPath(draft, { id: 'h', sourcePath: 'index.html' })]).toEqual([
+    const moves = findMovedAddresses(draft, pages.values());
+    expect(mapMovesUnder('/m', moves)('/visit/')).toBe('/m/');
+    expect(mapMovesUnder('/m', moves)('/')).toBe('/m/');
+    expect([findPublishedPath(draft, page), findPublishedPath(draft, { id: 'h', sourcePath: 'index.html' })]).toEqual([
       'm/index.html',
       'm/former/index.html',
     ]);

@@ -2,16 +2,16 @@
  * A site under a path: its files stand in that folder, and what pages and style sheets say from the root
  * is said from there. Relative references lead to the right place as they are, so their bytes stay.
  */
-import { relativeReference, resolveHref } from '../address/index.ts';
-import { cssUrls, decodeSource, splice } from '../html/index.ts';
+import { relativiseReference, resolveHref } from '../address/index.ts';
+import { findCssUrls, decodeSource, splice } from '../html/index.ts';
 
 /** The published path of a file: `visit/index.html` under `/museum` is `museum/visit/index.html`. */
-export function underBase(basePath: string, path: string): string {
+export function placeUnderBase(basePath: string, path: string): string {
   return basePath === '' ? path : `${basePath.slice(1)}/${path}`;
 }
 
 /** The file's path inside the site; undefined for one that is not under the base path. */
-export function insideBase(basePath: string, path: string): string | undefined {
+export function stripBase(basePath: string, path: string): string | undefined {
   if (basePath === '') return path;
   const folder = `${basePath.slice(1)}/`;
   return path.startsWith(folder) ? path.slice(folder.length) : undefined;
@@ -22,7 +22,10 @@ export function insideBase(basePath: string, path: string): string | undefined {
  *
  * @param moves see movedAddresses
  */
-export function movedUnder(basePath: string, moves: ReadonlyMap<string, string>): (path: string) => string | undefined {
+export function mapMovesUnder(
+  basePath: string,
+  moves: ReadonlyMap<string, string>,
+): (path: string) => string | undefined {
   if (basePath === '') return (path) => moves.get(path);
   return (path) => {
     const moved = moves.get(path);
@@ -46,14 +49,14 @@ export function compileStyle(
 ): Uint8Array {
   if (basePath === '' && swaps.size === 0) return bytes;
   const source = decodeSource(bytes);
-  const edits = cssUrls(source.text).flatMap(({ url, start, end, write }) => {
+  const edits = findCssUrls(source.text).flatMap(({ url, start, end, write }) => {
     const href = url.trim();
     const meant = resolveHref(href, address);
     const swapped = meant.kind === 'inside' ? swaps.get(meant.address.path) : undefined;
     // Two slashes name another host (RFC 3986 section 4.2).
     const isRooted = /^\/(?!\/)/.test(href);
     if (swapped !== undefined)
-      return [{ start, end, text: write(isRooted ? basePath + swapped : relativeReference(address, swapped)) }];
+      return [{ start, end, text: write(isRooted ? basePath + swapped : relativiseReference(address, swapped)) }];
     return isRooted && basePath !== '' ? [{ start, end, text: write(basePath + href) }] : [];
   });
   return splice(bytes, source, edits);

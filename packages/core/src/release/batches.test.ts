@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { batches, BATCHES_AT_ONCE } from './batches.ts';
+import { splitBatches, BATCHES_AT_ONCE } from './batches.ts';
 
 const MIB = 1024 * 1024;
 const named = (count: number) => Array.from({ length: count }, (_, n) => `hash ${n}`);
@@ -12,7 +12,7 @@ describe('batches', () => {
       fc.property(fc.array(fc.oneof(fc.nat(20_000), fc.nat(40 * MIB)), { maxLength: 3000 }), (bytes) => {
         const hashes = named(bytes.length);
         const sizes = new Map(hashes.map((hash, n) => [hash, bytes[n] ?? 0]));
-        const all = [...batches(hashes, sizes)];
+        const all = [...splitBatches(hashes, sizes)];
         expect(all.flat()).toEqual(hashes);
         for (const batch of all) {
           expect(batch.length).toBeGreaterThan(0);
@@ -29,7 +29,7 @@ describe('batches', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 30_000 }), (count) => {
         const hashes = named(count);
-        const lengths = [...batches(hashes, small(hashes))].map(({ length }) => length);
+        const lengths = [...splitBatches(hashes, small(hashes))].map(({ length }) => length);
         expect(lengths[0]).toBe(Math.min(150, count));
         let left = count;
         for (const [n, length] of lengths.entries()) {
@@ -44,12 +44,12 @@ describe('batches', () => {
 
   it('are as few as that allows: ten thousand small files are fourteen', () => {
     const hashes = named(10_000);
-    expect([...batches(hashes, small(hashes))].map(({ length }) => length)).toEqual([
+    expect([...splitBatches(hashes, small(hashes))].map(({ length }) => length)).toEqual([
       150, 300, 600, 1200, 1250, 1250, 1250, 1250, 917, 611, 408, 300, 300, 214,
     ]);
   });
 
   it('are none of nothing', () => {
-    expect([...batches([], new Map())]).toEqual([]);
+    expect([...splitBatches([], new Map())]).toEqual([]);
   });
 });

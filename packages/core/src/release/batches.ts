@@ -16,7 +16,7 @@ const FIRST_BATCH = 150;
  * Transactions on Computers C-36, 1987).
  * @param sizes in bytes, by hash; one that is not known counts nothing
  */
-export function* batches(hashes: readonly string[], sizes: ReadonlyMap<string, number>): Generator<string[]> {
+export function* splitBatches(hashes: readonly string[], sizes: ReadonlyMap<string, number>): Generator<string[]> {
   let batch: string[] = [];
   let bytes = 0;
   let most = FIRST_BATCH;

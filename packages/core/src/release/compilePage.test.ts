@@ -1,15 +1,15 @@
 /** Pages as they are published: everything decided spliced in, in the order in which it is heard. This project's own. */
 import { describe, expect, it } from 'vitest';
-import { anchors, parsePage, type Edit } from '../html/index.ts';
-import { menusIn } from '../menus/index.ts';
+import { listAnchors, parsePage, type Edit } from '../html/index.ts';
+import { findMenus } from '../menus/index.ts';
 import type { Touch } from '../touches/index.ts';
 import {
-  compiledSpan,
+  compileSpan,
   compilePage,
   compileStyle,
-  insideBase,
-  movedUnder,
-  underBase,
+  stripBase,
+  mapMovesUnder,
+  placeUnderBase,
   type MenuPlan,
   type PagePlan,
   type PlannedItem,
@@ -45,7 +45,7 @@ const compiled = (
 ) => new TextDecoder().decode(compilePage(plan(more), shared(all), bytes(html), extra).bytes);
 const own = { kind: 'page', page: 'p' } as const;
 const place = (html: string, mark: string, what = 'element') => {
-  const found = [...anchors(parsePage(bytes(html)))].find(
+  const found = [...listAnchors(parsePage(bytes(html)))].find(
     ({ anchor }) => anchor.what === what && anchor.mark.startsWith(mark),
   );
   if (!found) throw new Error(`nothing is marked ${mark}`);
@@ -161,7 +161,7 @@ describe('a span of a page as it is published', () => {
   const HTML = '<body><header>H</header><main><h2>A</h2><a href="/old/">x</a><h2>B</h2></main>';
   const span = (part: string, more: Partial<PagePlan> = {}, all: Partial<SharedPlan> = {}) => {
     const start = HTML.indexOf(part);
-    return compiledSpan(plan(more), shared({ moves: new Map([['/old/', '/new/']]), ...all }), parsePage(bytes(HTML)), {
+    return compileSpan(plan(more), shared({ moves: new Map([['/old/', '/new/']]), ...all }), parsePage(bytes(HTML)), {
       start,
       end: start + part.length,
     });
@@ -195,7 +195,7 @@ describe('menus as they are published', () => {
     ...more,
   });
   const menu = (html: string, items: readonly PlannedItem[], more: Partial<MenuPlan> = {}): MenuPlan => {
-    const [found] = menusIn(parsePage(bytes(html)), '/visit/');
+    const [found] = findMenus(parsePage(bytes(html)), '/visit/');
     if (!found) throw new Error('no menu');
     return {
       menu: 'm',
@@ -290,13 +290,13 @@ it.each([
   ['/m', 'a/b.html', 'm/a/b.html'],
   ['/m/n', 'a', 'm/n/a'],
 ])('under %j %s is published as %s, and found there', (base, path, published) => {
-  expect(underBase(base, path)).toBe(published);
-  expect(insideBase(base, published)).toBe(path);
+  expect(placeUnderBase(base, path)).toBe(published);
+  expect(stripBase(base, published)).toBe(path);
 });
 
 it('what is not under a path is not inside it', () => {
-  expect(insideBase('/m', 'mn/a')).toBeUndefined();
-  expect(insideBase('/m', 'm')).toBeUndefined();
+  expect(stripBase('/m', 'mn/a')).toBeUndefined();
+  expect(stripBase('/m', 'm')).toBeUndefined();
 });
 
 it.each([
@@ -308,7 +308,7 @@ it.each([
   ['/m', '/x/#', undefined],
 ])('under %j a link to %s leads to %s', (base, path, to) => {
   expect(
-    movedUnder(
+    mapMovesUnder(
       base,
       new Map([
         ['/old/', '/new/'],

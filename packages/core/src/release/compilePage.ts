@@ -1,13 +1,13 @@
 /** A draft's page as it is published: its source with everything decided spliced in. */
-import { addressOfFile, decodePath, formatAddress, relativeReference, resolveHref } from '../address/index.ts';
-import { headEdits } from '../head/index.ts';
+import { findAddressOfFile, decodePath, formatAddress, relativiseReference, resolveHref } from '../address/index.ts';
+import { editHead } from '../head/index.ts';
 import {
-  attributeEdits,
-  baseHref,
+  editAttributes,
+  readBaseHref,
   linkEdits,
   parsePage,
   splice,
-  titleEdit,
+  editTitle,
   unlinkEdits,
   withInside,
   withoutOverlaps,
@@ -16,10 +16,10 @@ import {
   type PageDocument,
   type SourcePiece,
 } from '../html/index.ts';
-import { listingEdits } from '../listing/index.ts';
-import { isCurrentItem, menuEdits, menusIn, settleWords, type WrittenItem } from '../menus/index.ts';
-import { arrangeEdits, arrangement, swapsOf, touchEdits, type LinkTarget } from '../touches/index.ts';
-import { movedUnder } from './basePath.ts';
+import { editListing } from '../listing/index.ts';
+import { isCurrentItem, editMenu, findMenus, settleWords, type WrittenItem } from '../menus/index.ts';
+import { arrangeEdits, arrangeSections, listSwaps, editTouch, type LinkTarget } from '../touches/index.ts';
+import { mapMovesUnder } from './basePath.ts';
 import { isOfMenu, type MenuPlan, type PagePlan, type PlannedItem, type SharedPlan } from './plan.ts';
 
 export interface CompiledPage {
@@ -37,11 +37,11 @@ export function compilePage(
   extra?: (document: PageDocument) => readonly Edit[],
 ): CompiledPage {
   const document = parsePage(bytes);
-  const edits = pageEdits(document, plan, shared, extra?.(document) ?? []);
+  const edits = editPage(document, plan, shared, extra?.(document) ?? []);
   const order = plan.touches.findLast((touch) => touch.kind === 'sections');
   const isArranged = order !== undefined || plan.sectionsOut.length > 0;
   const arranged = isArranged
-    ? arrangeEdits(document, arrangement(document, order?.order ?? [], plan.sectionsOut), edits)
+    ? arrangeEdits(document, arrangeSections(document, order?.order ?? [], plan.sectionsOut), edits)
     : edits;
   return { path: plan.path, bytes: splice(bytes, document.source, arranged), encoding: document.source.encoding };
 }
@@ -50,13 +50,13 @@ export function compilePage(
  * What stands in the published page where a span of its source stood, tags that begin and end inside it included;
  * undefined where that went. Positions in the decoded text, UTF-16 units.
  */
-export function compiledSpan(
+export function compileSpan(
   plan: PagePlan,
   shared: SharedPlan,
   document: PageDocument,
   span: { readonly start: number; readonly end: number },
 ): string | undefined {
-  return sliceEdited(document.source.text, pageEdits(document, plan, shared, []), span.start, span.end);
+  return sliceEdited(document.source.text, editPage(document, plan, shared, []), span.start, span.end);
 }
 
 function sliceEdited(text: string, edits: readonly Edit[], from: number, to: number): string | undefined {
@@ -84,7 +84,7 @@ function sliceEdited(text: string, edits: readonly Edit[], from: number, to: num
   return out + text.slice(at, to);
 }
 
-function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, extra: readonly Edit[]): Edit[] {
+function editPage(document: PageDocument, plan: PagePlan, shared: SharedPlan, extra: readonly Edit[]): Edit[] {
   const hrefOf = (target: LinkTarget) =>
     target.kind === 'page'
       ? shared.pageAddresses.get(target.page)
@@ -96,12 +96,12 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, e
   // The latest decision first: of two about the same place, the last one counts.
   const outcomes = plan.touches
     .toReversed()
-    .map((touch) => ({ kind: touch.kind, ...touchEdits(document, touch, plan, hrefOf) }));
+    .map((touch) => ({ kind: touch.kind, ...editTouch(document, touch, plan, hrefOf) }));
   const attributes = new Map<Element, Record<string, string | null>>();
   for (const { attributes: sets } of outcomes)
     for (const { element, values } of sets) attributes.set(element, { ...values, ...attributes.get(element) });
-  const swaps = swapsOf(plan.touches);
-  const moved = movedUnder(shared.basePath, shared.moves);
+  const swaps = listSwaps(plan.touches);
+  const moved = mapMovesUnder(shared.basePath, shared.moves);
   const movedTo = (path: string) => {
     const swapped = swaps.get(path);
     return swapped === undefined ? moved(path) : shared.basePath + swapped;
@@ -110,7 +110,7 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, e
   const others = [
     ...(plan.listing === undefined
       ? []
-      : listingEdits(document, plan.listing.plan, {
+      : editListing(document, plan.listing.plan, {
           importedAddresses: new Set(plan.listing.importedAddresses),
           before: plan.before,
           after: plan.after,
@@ -122,48 +122,48 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, e
       plan.before,
       (path, element) => shared.unlinked.has(path) && attributes.get(element)?.['href'] === undefined,
     ),
-    ...[...attributes].flatMap(([element, values]) => attributeEdits(element, values, document.source.text)),
-    ...headEdits(document, plan.head),
+    ...[...attributes].flatMap(([element, values]) => editAttributes(element, values, document.source.text)),
+    ...editHead(document, plan.head),
     // A form of titles already holds the one that was set.
     ...(plan.title === undefined || plan.head.some(({ name }) => name === 'title')
       ? []
-      : [titleEdit(document, plan.title)]),
+      : [editTitle(document, plan.title)]),
     ...linkEdits(document, { before: plan.before, after: plan.after, isCopy: plan.isCopy, movedTo }),
     ...extra,
   ];
   return withoutOverlaps([
     // What is left out takes everything in it along.
     ...outcomes.filter(({ kind }) => kind === 'parts-out').flatMap(({ edits }) => edits),
-    ...editsOfMenus(document, plan, shared.menus, moved).map((edit) => withInside(edit, others)),
+    ...editMenus(document, plan, shared.menus, moved).map((edit) => withInside(edit, others)),
     ...others,
   ]);
 }
 
 /** @param movedTo see movedUnder */
-function editsOfMenus(
+function editMenus(
   document: PageDocument,
   plan: PagePlan,
   menus: readonly MenuPlan[],
   movedTo: (path: string) => string | undefined,
 ): Edit[] {
   if (menus.length === 0) return [];
-  const base = baseHref(document);
+  const base = readBaseHref(document);
   const leadsTo = (href: string, to: string): boolean => {
     const meant = resolveHref(href, plan.before, base);
     if (meant.kind !== 'inside') return (meant.kind === 'outside' ? meant.url : href.trim()) === to;
     const path = movedTo(meant.address.path) ?? meant.address.path;
     const hash = meant.fragment === undefined ? '' : `#${meant.fragment}`;
     // A page answers by its file's name and, where it is a folder's, without the last slash as well.
-    return [path, addressOfFile(decodePath(path.slice(1)) ?? ''), `${path}/`].some(
+    return [path, findAddressOfFile(decodePath(path.slice(1)) ?? ''), `${path}/`].some(
       (spelling) => formatAddress({ ...meant.address, path: spelling }) + hash === to,
     );
   };
   const hrefTo = (to: string, like: string | undefined): string => {
     const isRooted = base !== undefined || like === undefined || /^[/\\]|^[a-z][a-z0-9+.-]*:/i.test(like);
-    return !to.startsWith('/') || isRooted ? to : relativeReference(plan.after, to);
+    return !to.startsWith('/') || isRooted ? to : relativiseReference(plan.after, to);
   };
   const pointed = new Set(menus.flatMap(({ isPointed, ways }) => (isPointed ? ways : [])));
-  return menusIn(document, plan.before, pointed).flatMap((place) => {
+  return findMenus(document, plan.before, pointed).flatMap((place) => {
     const menu = menus.find((each) => isOfMenu(each, place));
     if (!menu) return [];
     const write = (item: PlannedItem): WrittenItem => ({
@@ -174,7 +174,7 @@ function editsOfMenus(
       children: item.children.map(write),
       isCurrent: item.to.startsWith('/') && isCurrentItem(item.to, plan.after, menu.marksBranch),
     });
-    return menuEdits(document, settleWords(place.items, menu.found), menu.items.map(write), {
+    return editMenu(document, settleWords(place.items, menu.found), menu.items.map(write), {
       mark: menu.mark,
       opensBranch: menu.opensBranch,
       leadsTo,

@@ -1,38 +1,38 @@
-export { batches, BATCHES_AT_ONCE } from './batches.ts';
+export { splitBatches, BATCHES_AT_ONCE } from './batches.ts';
 export { compileAccess } from './access.ts';
-export { compileStyle, insideBase, movedUnder, underBase } from './basePath.ts';
-export { compiledSpan, compilePage, type CompiledPage } from './compilePage.ts';
-export { compileRules, type Answered, standInRedirects, type CompiledRules } from './rules.ts';
+export { compileStyle, stripBase, mapMovesUnder, placeUnderBase } from './basePath.ts';
+export { compileSpan, compilePage, type CompiledPage } from './compilePage.ts';
+export { compileRules, type Answered, listStandInRedirects, type CompiledRules } from './rules.ts';
 export {
-  importedItems,
-  importedTarget,
+  readImportedItems,
+  readImportedTarget,
   isInScope,
   isOfMenu,
   planMenus,
   planPage,
-  publishedPath,
+  findPublishedPath,
   type MenuPlan,
   type PagePlan,
   type PlannedItem,
   type SharedPlan,
 } from './plan.ts';
-export { apacheHeaders, nginxHeaders } from './serverHeaders.ts';
-export { deltaOf, releaseDifference, type ReleaseDifference } from './difference.ts';
+export { writeApacheHeaders, writeNginxHeaders } from './serverHeaders.ts';
+export { deriveDelta, compareReleases, type ReleaseDifference } from './difference.ts';
 export {
   applyDelta,
-  differingShards,
+  findDifferingShards,
   emptyManifest,
   parseShard,
-  rootOf,
+  computeRoot,
   serialiseShard,
   SHARD_COUNT,
-  shardOf,
-  touchedShards,
+  findShard,
+  findTouchedShards,
   type ChangedManifest,
   type ManifestDelta,
   type ManifestEntry,
   type Sha256,
   type ShardHashes,
 } from './manifest.ts';
-export { fileHeaders, isTextType, mediaTypeOf, type FileHeaders } from './mediaType.ts';
-export { lastingSteps, type StateChange } from './lastingSteps.ts';
+export { findFileHeaders, isTextType, findMediaType, type FileHeaders } from './mediaType.ts';
+export { findLastingSteps, type StateChange } from './lastingSteps.ts';

@@ -12,7 +12,7 @@ export interface StateChange {
  * @param steps of one thing, in their order
  * @returns numbers of steps, in their order; none where the last state is the first one
  */
-export function lastingSteps(steps: readonly StateChange[]): number[] {
+export function findLastingSteps(steps: readonly StateChange[]): number[] {
   const kept: StateChange[] = [];
   for (const step of steps) {
     if (step.was === step.now) continue;

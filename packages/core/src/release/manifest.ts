@@ -29,7 +29,7 @@ export type ShardHashes = readonly string[];
 export const emptyManifest: ShardHashes = Array.from({ length: SHARD_COUNT }, () => '');
 
 /** 32-bit FNV-1a over UTF-16 units, folded to 8 bits (IETF draft-eastlake-fnv, section 3). */
-export function shardOf(path: string): number {
+export function findShard(path: string): number {
   let hash = 0x811c9dc5;
   for (let i = 0; i < path.length; i += 1) {
     hash = Math.imul(hash ^ path.charCodeAt(i), 0x01000193);
@@ -59,7 +59,7 @@ export function parseShard(text: string): ManifestEntry[] {
     });
 }
 
-export function rootOf(shards: ShardHashes, sha256: Sha256): string {
+export function computeRoot(shards: ShardHashes, sha256: Sha256): string {
   return sha256(shards.join('\n'));
 }
 
@@ -70,10 +70,10 @@ export interface ManifestDelta {
 }
 
 /** Shards a delta touches, ascending. */
-export function touchedShards({ put, remove }: ManifestDelta): number[] {
+export function findTouchedShards({ put, remove }: ManifestDelta): number[] {
   const touched = new Set<number>();
-  for (const { path } of put) touched.add(shardOf(path));
-  for (const path of remove) touched.add(shardOf(path));
+  for (const { path } of put) touched.add(findShard(path));
+  for (const path of remove) touched.add(findShard(path));
   return [...touched].sort((a, b) => a - b);
 }
 
@@ -100,12 +100,12 @@ export function applyDelta(
   const removed = new Set(delta.remove);
   const put = new Map<number, ManifestEntry[]>();
   for (const entry of delta.put) {
-    const index = shardOf(entry.path);
+    const index = findShard(entry.path);
     const group = put.get(index);
     if (group) group.push(entry);
     else put.set(index, [entry]);
   }
-  for (const index of touchedShards(delta)) {
+  for (const index of findTouchedShards(delta)) {
     const hash = shards[index] ?? '';
     const entries = new Map((hash === '' ? [] : parseShard(shardText(hash))).map((entry) => [entry.path, entry]));
     const [filesBefore, bytesBefore] = [entries.size, sumBytes(entries.values())];
@@ -128,6 +128,6 @@ function sumBytes(entries: Iterable<ManifestEntry>): number {
 }
 
 /** Indices of the shards in which two manifests differ. */
-export function differingShards(a: ShardHashes, b: ShardHashes): number[] {
+export function findDifferingShards(a: ShardHashes, b: ShardHashes): number[] {
   return emptyManifest.map((_, index) => index).filter((index) => (a[index] ?? '') !== (b[index] ?? ''));
 }

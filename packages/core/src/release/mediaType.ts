@@ -4,7 +4,7 @@ import mime from 'mime';
 const FALLBACK = 'application/octet-stream';
 
 /** By the file's ending; held against mime-db, and so the IANA registry, in mediaType.test.ts. */
-export function mediaTypeOf(path: string): string {
+export function findMediaType(path: string): string {
   // A bare name would be taken for an ending.
   return mime.getType(`/${path}`) ?? FALLBACK;
 }
@@ -21,8 +21,8 @@ export type FileHeaders = Readonly<Record<string, string>>;
  * @param encoding the encoding a page was read in; published as its charset, because a wrong one
  *   in a header beats the right one in the page (HTML standard, section 13.2.3.2).
  */
-export function fileHeaders(path: string, encoding?: string): FileHeaders {
-  const type = mediaTypeOf(path);
+export function findFileHeaders(path: string, encoding?: string): FileHeaders {
+  const type = findMediaType(path);
   const charset = type === 'text/html' ? encoding : isTextType(type) && type.startsWith('text/') ? 'utf-8' : undefined;
   return {
     'content-type': charset === undefined ? type : `${type}; charset=${charset}`,

@@ -5,13 +5,13 @@ import { emptyDraft, type Decision, type Draft, type PageFile } from '../site/in
 import { fold, page as addedPage, removal, text } from '../site/testing.ts';
 import {
   compileAccess,
-  importedItems,
-  importedTarget,
+  readImportedItems,
+  readImportedTarget,
   isInScope,
   isOfMenu,
   planMenus,
   planPage,
-  publishedPath,
+  findPublishedPath,
 } from './index.ts';
 
 const visit: PageFile = { id: 'visit', sourcePath: 'visit/index.html' };
@@ -31,7 +31,7 @@ describe('where a file is published', () => {
     [[style('slash')], 'visit.html', 'visit/index.html'],
     [[{ kind: 'base-path', path: '/m' }], 'visit/index.html', 'm/visit/index.html'],
   ])('%j %s: %s', (decisions, sourcePath, path) => {
-    expect(publishedPath(fold(...decisions), { id: 'visit', sourcePath })).toBe(path);
+    expect(findPublishedPath(fold(...decisions), { id: 'visit', sourcePath })).toBe(path);
   });
 });
 
@@ -145,11 +145,11 @@ describe('an imported item', () => {
     ['/visit/#', { kind: 'page', page: 'visit' }],
     ['/visit/?a', { kind: 'address', address: '/visit/?a' }],
     ['/never/', { kind: 'address', address: '/never/' }],
-  ])('that leads to %s means %j', (to, target) => expect(importedTarget(to, pageAt)).toEqual(target));
+  ])('that leads to %s means %j', (to, target) => expect(readImportedTarget(to, pageAt)).toEqual(target));
 
   it('keeps its words, what is below it, and what it was', () => {
     const list = [found('/visit/', 'Visit', { newWindow: true, children: [found('', 'More')] })];
-    expect(importedItems({ items: list }, pageAt)).toEqual([
+    expect(readImportedItems({ items: list }, pageAt)).toEqual([
       {
         target: toPage('visit'),
         was: '/visit/',

@@ -1,24 +1,24 @@
 /** What compiling a page has to know, small enough to be sent to a thread and complete without the draft. */
-import { fileOfAddress, isFront, isUnder } from '../address/index.ts';
+import { findFileOfAddress, isFront, isUnder } from '../address/index.ts';
 import { splitPath } from '../html/index.ts';
 import type { PlannedLine } from '../head/index.ts';
 import type { ListingPlan } from '../listing/index.ts';
 import {
   isVariant,
-  itemKey,
-  plainTo,
+  keyItem,
+  plainTarget,
   settleWords,
-  signature,
-  topSignature,
+  signItems,
+  signTopItems,
   type CurrentMark,
   type FoundItem,
   type MenuItem,
   type MenuTarget,
   type SiteMenu,
 } from '../menus/index.ts';
-import { draftAddress, isOut, siteAddress, type Draft, type PageFile } from '../site/index.ts';
+import { findDraftAddress, isOut, findSiteAddress, type Draft, type PageFile } from '../site/index.ts';
 import { replacesEarlier, type Scope, type SectionRef, type Touch } from '../touches/index.ts';
-import { underBase } from './basePath.ts';
+import { placeUnderBase } from './basePath.ts';
 
 /** One page. */
 export interface PagePlan {
@@ -82,11 +82,11 @@ export interface MenuPlan {
 }
 
 /** Where the page's file is published; known without reading it. */
-export function publishedPath(draft: Draft, page: PageFile): string {
+export function findPublishedPath(draft: Draft, page: PageFile): string {
   const isAsImported = draft.style === 'imported' && !draft.addresses.has(page.id);
-  return underBase(
+  return placeUnderBase(
     draft.basePath,
-    isAsImported ? page.sourcePath : (fileOfAddress(siteAddress(draft, page)) ?? page.sourcePath),
+    isAsImported ? page.sourcePath : (findFileOfAddress(findSiteAddress(draft, page)) ?? page.sourcePath),
   );
 }
 
@@ -97,13 +97,13 @@ export function planPage(
   before: string,
   addressOf: (page: string) => string | undefined,
 ): PagePlan {
-  const address = siteAddress(draft, page);
+  const address = findSiteAddress(draft, page);
   const inScope = [...draft.touches.values()].filter(({ scope }) => isInScope(scope, page.id, address, addressOf));
   return {
     id: page.id,
     before,
-    after: draftAddress(draft, page),
-    path: publishedPath(draft, page),
+    after: findDraftAddress(draft, page),
+    path: findPublishedPath(draft, page),
     title: draft.titles.get(page.id),
     isCopy: isCopy(draft, page.id),
     head: [],
@@ -157,8 +157,8 @@ export function planMenus(
 ): MenuPlan[] {
   return menus.flatMap((menu) => {
     const decided = draft.menus.get(menu.id);
-    const items = decided?.items ?? importedItems(menu, pageAt);
-    const isShort = !everyPage(items, (page) => pageAddresses.has(page) && !draft.hidden.has(page));
+    const items = decided?.items ?? readImportedItems(menu, pageAt);
+    const isShort = !isEveryPage(items, (page) => pageAddresses.has(page) && !draft.hidden.has(page));
     if (!decided && !isShort) return [];
     return [
       {
@@ -169,7 +169,7 @@ export function planMenus(
         ...(menu.isPointed ? { isPointed: true } : {}),
         others: menus
           .filter((other) => other.id !== menu.id && other.ways.some((way) => menu.ways.includes(way)))
-          .map((other) => signature(other.items)),
+          .map((other) => signItems(other.items)),
         whereItDiffers: decided?.whereItDiffers ?? false,
         mark: menu.mark,
         marksBranch: menu.marksBranch,
@@ -186,8 +186,8 @@ export function isOfMenu(
 ): boolean {
   if (!ways.includes(list.way)) return false;
   const items = settleWords(list.items, found);
-  if (opensBranch ? topSignature(items) === topSignature(found) : signature(items) === signature(found)) return true;
-  return whereItDiffers && isVariant(items, found) && !others.includes(signature(items));
+  if (opensBranch ? signTopItems(items) === signTopItems(found) : signItems(items) === signItems(found)) return true;
+  return whereItDiffers && isVariant(items, found) && !others.includes(signItems(items));
 }
 
 /**
@@ -195,18 +195,21 @@ export function isOfMenu(
  *
  * @param pageAt the page an imported address path led to
  */
-export function importedItems(menu: Pick<SiteMenu, 'items'>, pageAt: (path: string) => string | undefined): MenuItem[] {
+export function readImportedItems(
+  menu: Pick<SiteMenu, 'items'>,
+  pageAt: (path: string) => string | undefined,
+): MenuItem[] {
   return menu.items.map(({ to, label, newWindow, children }) => ({
-    target: importedTarget(to, pageAt),
-    was: itemKey({ to, label }),
+    target: readImportedTarget(to, pageAt),
+    was: keyItem({ to, label }),
     label,
     newWindow,
-    children: importedItems({ items: children }, pageAt),
+    children: readImportedItems({ items: children }, pageAt),
   }));
 }
 
 /** @param to see FoundItem */
-export function importedTarget(to: string, pageAt: (path: string) => string | undefined): MenuTarget {
+export function readImportedTarget(to: string, pageAt: (path: string) => string | undefined): MenuTarget {
   if (to === '') return { kind: 'none' };
   if (!to.startsWith('/')) return { kind: 'url', url: to };
   const [path, rest] = splitPath(to);
@@ -218,10 +221,10 @@ export function importedTarget(to: string, pageAt: (path: string) => string | un
   return isFront(path) && rest === '' ? { kind: 'home' } : { kind: 'page', page, ...fragment };
 }
 
-function everyPage(items: readonly MenuItem[], isRight: (page: string) => boolean): boolean {
+function isEveryPage(items: readonly MenuItem[], isRight: (page: string) => boolean): boolean {
   return items.every(
     ({ target, children, removed }) =>
-      removed === undefined && (target.kind !== 'page' || isRight(target.page)) && everyPage(children, isRight),
+      removed === undefined && (target.kind !== 'page' || isRight(target.page)) && isEveryPage(children, isRight),
   );
 }
 
@@ -234,11 +237,11 @@ function planItem(
   if (removed !== undefined) return [];
   if (target.kind === 'page' && isOut(draft, target.page))
     return children.flatMap((child) => planItem(draft, child, pageAddresses));
-  const to = plannedAddress(draft, target, pageAddresses);
+  const to = planAddress(draft, target, pageAddresses);
   if (to === undefined) return [];
   return [
     {
-      was: was === undefined ? undefined : plainTo(was),
+      was: was === undefined ? undefined : plainTarget(was),
       to,
       label,
       newWindow,
@@ -247,11 +250,7 @@ function planItem(
   ];
 }
 
-function plannedAddress(
-  draft: Draft,
-  target: MenuTarget,
-  pageAddresses: ReadonlyMap<string, string>,
-): string | undefined {
+function planAddress(draft: Draft, target: MenuTarget, pageAddresses: ReadonlyMap<string, string>): string | undefined {
   switch (target.kind) {
     case 'none':
       return '';

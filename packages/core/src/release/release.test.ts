@@ -7,16 +7,16 @@ import { compileAlone } from './testing.ts';
 import {
   applyDelta,
   compileRules,
-  deltaOf,
-  differingShards,
+  deriveDelta,
+  findDifferingShards,
   emptyManifest,
-  fileHeaders,
-  mediaTypeOf,
+  findFileHeaders,
+  findMediaType,
   parseShard,
-  publishedPath,
-  releaseDifference,
-  rootOf,
-  shardOf,
+  findPublishedPath,
+  compareReleases,
+  computeRoot,
+  findShard,
   type ManifestEntry,
   type ShardHashes,
 } from './index.ts';
@@ -58,7 +58,7 @@ describe('a manifest', () => {
     fc.assert(
       fc.property(tree, (files) => {
         const { build } = store();
-        expect(rootOf(build(files), sha256)).toBe(rootOf(build(new Map([...files].reverse())), sha256));
+        expect(computeRoot(build(files), sha256)).toBe(computeRoot(build(new Map([...files].reverse())), sha256));
       }),
     );
   });
@@ -68,7 +68,7 @@ describe('a manifest', () => {
       fc.property(tree, tree, (before, after) => {
         const { build, get, apply } = store();
         const [old, now] = [build(before), build(after)];
-        const delta = deltaOf(releaseDifference(old, now, get));
+        const delta = deriveDelta(compareReleases(old, now, get));
         const changed = apply(old, [...delta.put], [...delta.remove]);
         expect(changed.shards).toEqual(now);
         expect(changed.filesMore).toBe(after.size - before.size);
@@ -82,10 +82,10 @@ describe('a manifest', () => {
       Array.from({ length: 10_000 }, (_, n) => [`section-${n % 100}/page-${n}/index.html`, 'x'] as [string, string]),
     );
     const sizes = new Array<number>(256).fill(0);
-    for (const path of files.keys()) sizes[shardOf(path)] = (sizes[shardOf(path)] ?? 0) + 1;
+    for (const path of files.keys()) sizes[findShard(path)] = (sizes[findShard(path)] ?? 0) + 1;
     expect(Math.max(...sizes)).toBeLessThan(120);
     const changed = new Map(files).set('section-1/page-1/index.html', 'y');
-    expect(differingShards(build(files), build(changed))).toHaveLength(1);
+    expect(findDifferingShards(build(files), build(changed))).toHaveLength(1);
   });
 
   it('reads a shard back as it was written', () => {
@@ -120,7 +120,7 @@ describe('the difference of two releases', () => {
         ['to', '4'],
       ]),
     );
-    const difference = releaseDifference(before, after, get);
+    const difference = compareReleases(before, after, get);
     expect(difference.added.map(({ path }) => path)).toEqual(['added']);
     expect(difference.changed.map(({ after: { path } }) => path)).toEqual(['changed']);
     expect(difference.removed.map(({ path }) => path)).toEqual(['removed']);
@@ -143,7 +143,7 @@ describe('compiling', () => {
     const compiled = compileAlone(home, { id: 'w', sourcePath: 'welcome/index.html' }, bytes);
     expect(compiled.path).toBe('index.html');
     expect(new TextDecoder().decode(compiled.bytes)).toBe('<title>W</title><a href="visit/">');
-    expect(publishedPath(home, { id: 'f', sourcePath: 'index.html' })).toBe('front/index.html');
+    expect(findPublishedPath(home, { id: 'f', sourcePath: 'index.html' })).toBe('front/index.html');
   });
 
   it('redirects the old address of a page that moved, but never "/"', () => {
@@ -184,15 +184,15 @@ describe('media types', () => {
       .filter(([, { extensions }]) => extensions?.includes(extension))
       .map(([type]) => type);
     const expected = registered.get(extension) ?? new Set(all);
-    expect([...expected]).toContain(mediaTypeOf(`folder.x/file.${extension.toUpperCase()}`));
+    expect([...expected]).toContain(findMediaType(`folder.x/file.${extension.toUpperCase()}`));
   });
 
   it('names a charset for text, and for pages the one they were read in', () => {
-    expect(fileHeaders('a.html', 'windows-1252')['content-type']).toBe('text/html; charset=windows-1252');
-    expect(fileHeaders('a.html')['content-type']).toBe('text/html');
-    expect(fileHeaders('a.css')['content-type']).toBe('text/css; charset=utf-8');
-    expect(fileHeaders('a.png')['content-type']).toBe('image/png');
-    expect(fileHeaders('.htaccess')['content-type']).toBe('application/octet-stream');
-    expect(fileHeaders('LICENSE')['content-type']).toBe('application/octet-stream');
+    expect(findFileHeaders('a.html', 'windows-1252')['content-type']).toBe('text/html; charset=windows-1252');
+    expect(findFileHeaders('a.html')['content-type']).toBe('text/html');
+    expect(findFileHeaders('a.css')['content-type']).toBe('text/css; charset=utf-8');
+    expect(findFileHeaders('a.png')['content-type']).toBe('image/png');
+    expect(findFileHeaders('.htaccess')['content-type']).toBe('application/octet-stream');
+    expect(findFileHeaders('LICENSE')['content-type']).toBe('application/octet-stream');
   });
 });

@@ -3,9 +3,9 @@
  * project's own.
  */
 import { describe, expect, it } from 'vitest';
-import { releasedIn, type Decision, type PageFile } from '../site/index.ts';
+import { readReleased, type Decision, type PageFile } from '../site/index.ts';
 import { backAgain, fold, page as addedPage, removal } from '../site/testing.ts';
-import { compileRules, standInRedirects, type Answered } from './index.ts';
+import { compileRules, listStandInRedirects, type Answered } from './index.ts';
 
 const TODAY = '2026-11-30';
 const pages = new Map<string, PageFile>(
@@ -26,7 +26,7 @@ const lines = (decisions: readonly Decision[], answered?: Answered) =>
   );
 /** What visitors were answered at: one release an entry, made by these decisions. */
 const released = (...releases: Decision[][]): Answered => ({
-  released: releases.map((decisions) => releasedIn(fold(...decisions))),
+  released: releases.map((decisions) => readReleased(fold(...decisions))),
   files: ['a b.pdf'],
 });
 
@@ -196,7 +196,7 @@ describe('what is removed', () => {
   it('leads on for good by decisions of their own', () => {
     const redirects = (standIn: object) => {
       const draft = fold(gone({ standIn }));
-      return standInRedirects(draft, [...draft.removals.values()], pages);
+      return listStandInRedirects(draft, [...draft.removals.values()], pages);
     };
     expect(redirects({ kind: 'page', page: 'bus' })).toEqual([
       { from: '/visit/', status: 301, target: { kind: 'page', page: 'bus' } },

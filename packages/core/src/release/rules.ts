@@ -1,22 +1,22 @@
 /** A draft's redirects as the rules a host applies. */
-import { addressOfFile, inStyle } from '../address/index.ts';
+import { findAddressOfFile, writeInStyle } from '../address/index.ts';
 import { isOver, type Redirect, type RedirectTarget, type Rule, type RuleOptions } from '../redirects/index.ts';
 import {
-  draftAddress,
+  findDraftAddress,
   isAdded,
   isOut,
-  releasedAddress,
-  siteAddress,
-  spellings,
-  standInAddress,
-  standInOf,
+  findReleasedAddress,
+  findSiteAddress,
+  listSpellings,
+  findStandInAddress,
+  findStandIn,
   type Draft,
   type PageFile,
   type Released,
   type Removal,
 } from '../site/index.ts';
-import { underBase } from './basePath.ts';
-import { publishedPath } from './plan.ts';
+import { placeUnderBase } from './basePath.ts';
+import { findPublishedPath } from './plan.ts';
 
 export interface CompiledRules {
   readonly rules: readonly Rule[];
@@ -50,10 +50,10 @@ export function compileRules(
   const rules = new Map<string, Rule>();
   const withoutTarget: string[] = [];
   const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id) && !isOut(draft, id));
-  const owned = new Set(shown.map((page) => draftAddress(draft, page)));
+  const owned = new Set(shown.map((page) => findDraftAddress(draft, page)));
   for (const page of shown) {
-    const to = draftAddress(draft, page);
-    for (const from of addressesBefore(draft, page, answered)) {
+    const to = findDraftAddress(draft, page);
+    for (const from of listAddressesBefore(draft, page, answered)) {
       // The old front page's "/" is the new home's now; and a live page always answers itself.
       if (!isFrontOf(from, draft, answered) && from !== to && !owned.has(from))
         rules.set(from, { from, status: 301, to });
@@ -65,21 +65,21 @@ export function compileRules(
     for (const rule of answerRules(draft, page, to)) rules.set(rule.from, rule);
   }
   for (const [from, path] of draft.crawledFiles) {
-    const to = draft.basePath + addressOfFile(path);
+    const to = draft.basePath + findAddressOfFile(path);
     if (from !== to && !owned.has(from) && !rules.has(from)) rules.set(from, { from, status: 301, to });
   }
-  for (const rule of baseRules(draft, shown, answered)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
-  for (const rule of standInRules(draft, pages, draft.removals.values(), answered))
+  for (const rule of compileBaseRules(draft, shown, answered)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
+  for (const rule of compileStandInRules(draft, pages, draft.removals.values(), answered))
     if (!rules.has(rule.from) && !owned.has(rule.from)) rules.set(rule.from, rule);
   for (const redirect of draft.redirects.values()) {
     if (isOver(redirect, today)) continue;
     const { from, status } = redirect;
-    const options = optionsOf(redirect);
+    const options = readOptions(redirect);
     if (status === 410) {
       rules.set(from, { from, status, ...options });
       continue;
     }
-    const to = targetAddress(draft, redirect.target, pages);
+    const to = findTargetAddress(draft, redirect.target, pages);
     if (to === undefined) withoutTarget.push(from);
     else rules.set(from, { from, status, to, ...options });
   }
@@ -92,11 +92,11 @@ export function compileRules(
         status,
         ...(target === undefined ? {} : { to: target }),
         isPattern: true,
-        ...optionsOf(pattern),
+        ...readOptions(pattern),
       };
     });
   // Behind all that somebody decided: what stood under another path is found under this one.
-  const prefixes = prefixRules(draft, answered).filter(
+  const prefixes = compilePrefixRules(draft, answered).filter(
     ({ from }) => !patterns.some((pattern) => pattern.from === from),
   );
   const exact = [...rules.values()]
@@ -106,17 +106,17 @@ export function compileRules(
 }
 
 /** From every address of what is removed to what stands in for it. */
-export function* standInRules(
+export function* compileStandInRules(
   draft: Draft,
   pages: ReadonlyMap<string, PageFile>,
   removals: Iterable<Removal> = draft.removals.values(),
   answered?: Answered,
 ): Generator<Rule> {
   for (const removal of removals) {
-    const inside = standInAddress(draft, removal, pages);
+    const inside = findStandInAddress(draft, removal, pages);
     const to = inside === undefined ? undefined : draft.basePath + inside;
-    if (to === undefined && standInOf(draft, removal).kind !== 'gone') continue;
-    for (const from of addressesAway(draft, removal, pages, answered)) {
+    if (to === undefined && findStandIn(draft, removal).kind !== 'gone') continue;
+    for (const from of listAddressesAway(draft, removal, pages, answered)) {
       if (to === undefined) yield { from, status: 410 };
       else if (from !== to) yield { from, status: 301, to };
     }
@@ -124,39 +124,39 @@ export function* standInRules(
 }
 
 /** The same as decisions of their own, for what is removed for good: its addresses go on leading where they lead. */
-export function standInRedirects(
+export function listStandInRedirects(
   draft: Draft,
   removals: readonly Removal[],
   pages: ReadonlyMap<string, PageFile>,
   answered?: Answered,
 ): Redirect[] {
   return removals.flatMap((removal) => {
-    const standsIn = standInOf(draft, removal);
+    const standsIn = findStandIn(draft, removal);
     const target: RedirectTarget | undefined =
       standsIn.kind === 'page' ? standsIn : standsIn.kind === 'home' ? standsIn : undefined;
-    const froms = [...standInRules(draft, pages, [removal], answered)].map(({ from }) => from);
+    const froms = [...compileStandInRules(draft, pages, [removal], answered)].map(({ from }) => from);
     return froms.map((from): Redirect => (target ? { from, status: 301, target } : { from, status: 410 }));
   });
 }
 
-function addressesAway(
+function listAddressesAway(
   draft: Draft,
   { thing, left }: Removal,
   pages: ReadonlyMap<string, PageFile>,
   answered: Answered | undefined,
 ): string[] {
-  if (thing.kind === 'file') return [addressOfFile(underBase(draft.basePath, thing.path))];
+  if (thing.kind === 'file') return [findAddressOfFile(placeUnderBase(draft.basePath, thing.path))];
   return left.flatMap((id) => {
     const page = pages.get(id);
     if (!page) return [];
-    const addresses = [draftAddress(draft, page), ...addressesBefore(draft, page, answered)].filter(
+    const addresses = [findDraftAddress(draft, page), ...listAddressesBefore(draft, page, answered)].filter(
       (address) => !isFrontOf(address, draft, answered),
     );
     return [...addresses, ...(draft.crawledFrom.get(id) ?? [])];
   });
 }
 
-function optionsOf({ dropsQuery, ignoreCase, anySlash }: RuleOptions): RuleOptions {
+function readOptions({ dropsQuery, ignoreCase, anySlash }: RuleOptions): RuleOptions {
   return {
     ...(dropsQuery ? { dropsQuery } : {}),
     ...(ignoreCase ? { ignoreCase } : {}),
@@ -165,8 +165,8 @@ function optionsOf({ dropsQuery, ignoreCase, anySlash }: RuleOptions): RuleOptio
 }
 
 /** Every address inside the site that the page had, in every style the site had. */
-function formerAddresses(draft: Draft, page: PageFile): Set<string> {
-  const imported = isAdded(draft, page.id) ? [] : [addressOfFile(page.sourcePath)];
+function listFormerAddresses(draft: Draft, page: PageFile): Set<string> {
+  const imported = isAdded(draft, page.id) ? [] : [findAddressOfFile(page.sourcePath)];
   const plain = [
     ...imported,
     ...(draft.formerAddresses.get(page.id) ?? []),
@@ -174,28 +174,28 @@ function formerAddresses(draft: Draft, page: PageFile): Set<string> {
   ];
   const styles = [draft.style, ...draft.formerStyles];
   const out = new Set(imported);
-  for (const address of plain) if (address !== '') for (const style of styles) out.add(inStyle(address, style));
-  out.delete(siteAddress(draft, page));
+  for (const address of plain) if (address !== '') for (const style of styles) out.add(writeInStyle(address, style));
+  out.delete(findSiteAddress(draft, page));
   return out;
 }
 
 /** Every whole address the page was answered at; without knowing what was released, all it ever had. */
-function addressesBefore(draft: Draft, page: PageFile, answered: Answered | undefined): Set<string> {
+function listAddressesBefore(draft: Draft, page: PageFile, answered: Answered | undefined): Set<string> {
   const out = new Set<string>();
   if (!answered) {
-    for (const inside of formerAddresses(draft, page)) out.add(draft.basePath + inside);
+    for (const inside of listFormerAddresses(draft, page)) out.add(draft.basePath + inside);
     return out;
   }
   const isAddedHere = isAdded(draft, page.id);
   // A finished site often takes the place of an older one with the same addresses, so those of its files count.
   if (!isAddedHere)
-    for (const inside of [addressOfFile(page.sourcePath), ...(draft.exportAddresses.get(page.id) ?? [])])
+    for (const inside of [findAddressOfFile(page.sourcePath), ...(draft.exportAddresses.get(page.id) ?? [])])
       out.add(draft.basePath + inside);
   for (const release of answered.released) {
-    const address = releasedAddress(release, page, isAddedHere);
+    const address = findReleasedAddress(release, page, isAddedHere);
     if (address !== undefined) out.add(address);
   }
-  out.delete(draftAddress(draft, page));
+  out.delete(findDraftAddress(draft, page));
   return out;
 }
 
@@ -207,16 +207,16 @@ function isFrontOf(address: string, draft: Draft, answered: Answered | undefined
 }
 
 /** Paths the site was published under before. */
-function basesBefore(draft: Draft, answered: Answered | undefined): Set<string> {
+function listBasesBefore(draft: Draft, answered: Answered | undefined): Set<string> {
   const bases = new Set(answered ? answered.released.map(({ basePath }) => basePath) : draft.formerBasePaths);
   bases.delete(draft.basePath);
   return bases;
 }
 
 /** One rule for all that stood under another path; none for the root, which everything stands under, nor where the two lie in each other. */
-function prefixRules(draft: Draft, answered: Answered | undefined): Rule[] {
+function compilePrefixRules(draft: Draft, answered: Answered | undefined): Rule[] {
   if (!answered) return [];
-  return [...basesBefore(draft, answered)]
+  return [...listBasesBefore(draft, answered)]
     .filter((base) => hasPrefixRule(base, draft.basePath))
     .map((base): Rule => ({ from: `${base}/*`, status: 301, to: `${draft.basePath}/:0`, isPattern: true }));
 }
@@ -237,7 +237,7 @@ function isByPrefix({ from, to, status, ...options }: Rule, prefixes: readonly R
 /** `/about` answered by the file `about.html`; asked for by the file's own name, a visitor is sent on. */
 function answerRules(draft: Draft, page: PageFile, to: string): Rule[] {
   if (draft.style !== 'bare' || to.endsWith('/')) return [];
-  const file = addressOfFile(publishedPath(draft, page));
+  const file = findAddressOfFile(findPublishedPath(draft, page));
   return file === to
     ? []
     : [
@@ -247,19 +247,19 @@ function answerRules(draft: Draft, page: PageFile, to: string): Rule[] {
 }
 
 /** From where the site stood before to where it stands now, page by page and file by file; and from the bare root to a site under a path. */
-function* baseRules(draft: Draft, pages: readonly PageFile[], answered: Answered | undefined): Generator<Rule> {
-  for (const former of basesBefore(draft, answered)) {
+function* compileBaseRules(draft: Draft, pages: readonly PageFile[], answered: Answered | undefined): Generator<Rule> {
+  for (const former of listBasesBefore(draft, answered)) {
     for (const page of pages) {
-      const to = draftAddress(draft, page);
+      const to = findDraftAddress(draft, page);
       // The front page that was replaced as home no longer owns "/".
-      const isHome = siteAddress(draft, page) === '/';
-      for (const inside of insideUnder(draft, page, former, answered)) {
+      const isHome = findSiteAddress(draft, page) === '/';
+      for (const inside of listInsideUnder(draft, page, former, answered)) {
         if ((inside === '/' || inside.startsWith('/index.htm')) && !isHome) continue;
         if (former + inside !== to) yield { from: former + inside, status: 301, to };
       }
     }
     for (const path of former === '' ? (answered?.files ?? []) : []) {
-      const address = addressOfFile(path);
+      const address = findAddressOfFile(path);
       yield { from: address, status: 301, to: draft.basePath + address };
     }
   }
@@ -268,12 +268,12 @@ function* baseRules(draft: Draft, pages: readonly PageFile[], answered: Answered
 }
 
 /** However a page may have been asked for under another path: with its file's name, or without the last slash. */
-function insideUnder(draft: Draft, page: PageFile, base: string, answered: Answered | undefined): Set<string> {
-  const imported = isAdded(draft, page.id) ? [] : spellings(page.sourcePath);
-  if (!answered) return new Set([siteAddress(draft, page), ...formerAddresses(draft, page), ...imported]);
+function listInsideUnder(draft: Draft, page: PageFile, base: string, answered: Answered | undefined): Set<string> {
+  const imported = isAdded(draft, page.id) ? [] : listSpellings(page.sourcePath);
+  if (!answered) return new Set([findSiteAddress(draft, page), ...listFormerAddresses(draft, page), ...imported]);
   const out = new Set<string>();
   for (const release of answered.released) {
-    const address = release.basePath === base ? releasedAddress(release, page, isAdded(draft, page.id)) : undefined;
+    const address = release.basePath === base ? findReleasedAddress(release, page, isAdded(draft, page.id)) : undefined;
     if (address === undefined) continue;
     const inside = address.slice(base.length);
     if (hasPrefixRule(base, draft.basePath)) {
@@ -281,18 +281,22 @@ function insideUnder(draft: Draft, page: PageFile, base: string, answered: Answe
       out.add(inside);
       continue;
     }
-    for (const spelling of inside === addressOfFile(page.sourcePath) ? imported : [inside]) out.add(spelling);
+    for (const spelling of inside === findAddressOfFile(page.sourcePath) ? imported : [inside]) out.add(spelling);
     if (inside !== '/' && inside.endsWith('/')) out.add(inside.slice(0, -1));
   }
   return out;
 }
 
-function targetAddress(draft: Draft, target: RedirectTarget, pages: ReadonlyMap<string, PageFile>): string | undefined {
+function findTargetAddress(
+  draft: Draft,
+  target: RedirectTarget,
+  pages: ReadonlyMap<string, PageFile>,
+): string | undefined {
   if (target.kind === 'home') return `${draft.basePath}/`;
   if (target.kind === 'address') return target.address;
   if (target.kind === 'url') return target.url;
   const page = pages.get(target.page);
   return page && !draft.notReady.has(page.id) && !isOut(draft, page.id)
-    ? draftAddress(draft, page) + (target.fragment === undefined ? '' : `#${target.fragment}`)
+    ? findDraftAddress(draft, page) + (target.fragment === undefined ? '' : `#${target.fragment}`)
     : undefined;
 }

@@ -7,21 +7,21 @@
 import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import {
-  apacheHeaders,
+  writeApacheHeaders,
   applyDelta,
-  deltaOf,
-  differingShards,
+  deriveDelta,
+  findDifferingShards,
   emptyManifest,
-  fileHeaders,
+  findFileHeaders,
   isTextType,
-  mediaTypeOf,
-  nginxHeaders,
+  findMediaType,
+  writeNginxHeaders,
   parseShard,
-  releaseDifference,
+  compareReleases,
   serialiseShard,
   SHARD_COUNT,
-  shardOf,
-  touchedShards,
+  findShard,
+  findTouchedShards,
   type ManifestEntry,
 } from './index.ts';
 
@@ -46,7 +46,7 @@ const FILES = [
 ];
 
 describe('headers for nginx', () => {
-  const written = () => nginxHeaders(FILES).split('\n');
+  const written = () => writeNginxHeaders(FILES).split('\n');
 
   it('tell the type of each ending that most of its files have', () => {
     expect(written().slice(0, 6)).toEqual([
@@ -82,20 +82,24 @@ describe('headers for nginx', () => {
   });
 
   it('of endings of one type are one line, in their order', () => {
-    const both = nginxHeaders([file('b.jpg', 'image/jpeg'), file('a.jpeg', 'image/jpeg'), file('c.gif', 'image/gif')]);
+    const both = writeNginxHeaders([
+      file('b.jpg', 'image/jpeg'),
+      file('a.jpeg', 'image/jpeg'),
+      file('c.gif', 'image/gif'),
+    ]);
     expect(both).toContain('types {\n  "image/gif" gif;\n  "image/jpeg" jpeg jpg;\n}');
     expect(both).not.toContain('error_page');
     expect(both).not.toContain('add_header');
   });
 
   it('take of two types as frequent the first by name', () => {
-    expect(nginxHeaders([file('a.x', 'b/b'), file('b.x', 'a/a')])).toContain('"a/a" x;');
-    expect(nginxHeaders([file('a.x', 'b/b'), file('b.x', 'a/a'), file('c.x', 'b/b')])).toContain('"b/b" x;');
+    expect(writeNginxHeaders([file('a.x', 'b/b'), file('b.x', 'a/a')])).toContain('"a/a" x;');
+    expect(writeNginxHeaders([file('a.x', 'b/b'), file('b.x', 'a/a'), file('c.x', 'b/b')])).toContain('"b/b" x;');
   });
 });
 
 describe('headers for Apache', () => {
-  const written = () => apacheHeaders(FILES);
+  const written = () => writeApacheHeaders(FILES);
 
   it('tell the type of each ending, and none for files without one', () => {
     expect(written().split('\n').slice(0, 9)).toEqual([
@@ -122,7 +126,7 @@ describe('headers for Apache', () => {
   it('tell how long files may be kept, and what is shown where nothing is', () => {
     expect(written().endsWith('ErrorDocument 404 "/404.html"\nErrorDocument 410 "/404.html"\n')).toBe(true);
     expect(written().match(/Header set Cache-Control .*/g)).toEqual(['Header set Cache-Control "no-cache"']);
-    expect(apacheHeaders([])).not.toMatch(/ErrorDocument|Header set/);
+    expect(writeApacheHeaders([])).not.toMatch(/ErrorDocument|Header set/);
   });
 });
 
@@ -151,10 +155,10 @@ describe('types', () => {
     ['css', undefined, 'application/octet-stream'],
     ['x/.css', undefined, 'application/octet-stream'],
   ])('%s read as %s is %s', (path, encoding, type) => {
-    expect(fileHeaders(path, encoding)).toEqual({ 'content-type': type, 'cache-control': 'no-cache' });
+    expect(findFileHeaders(path, encoding)).toEqual({ 'content-type': type, 'cache-control': 'no-cache' });
   });
 
-  it('go by the name of the file, not of its folder', () => expect(mediaTypeOf('a.html/b.css')).toBe('text/css'));
+  it('go by the name of the file, not of its folder', () => expect(findMediaType('a.html/b.css')).toBe('text/css'));
 });
 
 describe('shards', () => {
@@ -171,7 +175,7 @@ describe('shards', () => {
     ['', 0x81 ^ 0x1c ^ 0x9d ^ 0xc5],
     ['a', 0xe4 ^ 0x0c ^ 0x29 ^ 0x2c],
     ['foobar', 0xbf ^ 0x9c ^ 0xf9 ^ 0x68],
-  ])('%j is in shard %d', (path, shard) => expect(shardOf(path)).toBe(shard));
+  ])('%j is in shard %d', (path, shard) => expect(findShard(path)).toBe(shard));
 
   it('have a line an entry, by path, headers by name', () => {
     const text = serialiseShard([entry('b', 'h2', 2), entry('a', 'h1', 1, { z: '1', b: '2' })]);
@@ -181,8 +185,8 @@ describe('shards', () => {
   });
 
   it('that a change touches are told in order, each once', () => {
-    const [a, foobar] = [shardOf('a'), shardOf('foobar')];
-    expect(touchedShards({ put: [entry('foobar', 'h'), entry('a', 'h')], remove: ['a', 'foobar'] })).toEqual(
+    const [a, foobar] = [findShard('a'), findShard('foobar')];
+    expect(findTouchedShards({ put: [entry('foobar', 'h'), entry('a', 'h')], remove: ['a', 'foobar'] })).toEqual(
       [a, foobar].sort((x, y) => x - y),
     );
     expect(emptyManifest).toHaveLength(SHARD_COUNT);
@@ -199,10 +203,12 @@ describe('shards', () => {
     expect([first.filesMore, first.bytesMore, first.texts.size]).toEqual([2, 30, 2]);
     const second = apply(first.shards, [entry('a', '3', 4)], ['b', 'never']);
     expect([second.filesMore, second.bytesMore]).toEqual([-1, -26]);
-    expect(second.shards[shardOf('b')]).toBe('');
+    expect(second.shards[findShard('b')]).toBe('');
     expect([...second.texts.values()]).toEqual(['["a","3",4,{}]\n']);
-    expect(differingShards(first.shards, second.shards)).toEqual([shardOf('a'), shardOf('b')].sort((x, y) => x - y));
-    expect(differingShards(first.shards, first.shards)).toEqual([]);
+    expect(findDifferingShards(first.shards, second.shards)).toEqual(
+      [findShard('a'), findShard('b')].sort((x, y) => x - y),
+    );
+    expect(findDifferingShards(first.shards, first.shards)).toEqual([]);
   });
 
   it('differ in headers too, and moves are told in the order of paths', () => {
@@ -229,14 +235,14 @@ describe('shards', () => {
       entry('w', '8'),
       entry('v', '8'),
     );
-    const difference = releaseDifference(before, after, (hash) => texts.get(hash) ?? '');
+    const difference = compareReleases(before, after, (hash) => texts.get(hash) ?? '');
     expect(difference.moved.map(({ before: from, after: to }) => `${from.path} ${to.path}`)).toEqual(['a x', 'c y']);
     expect(difference.added.map(({ path }) => path)).toEqual(['v', 'w', 'z']);
     expect(difference.removed.map(({ path }) => path)).toEqual(['q', 'r']);
     expect(difference.changed.map(({ before: was, after: is }) => [was.headers, is.headers])).toEqual([
       [{ x: '1' }, {}],
     ]);
-    expect(deltaOf(difference)).toEqual({
+    expect(deriveDelta(difference)).toEqual({
       put: ['v', 'w', 'z', 'i', 'x', 'y'].map((path) => expect.objectContaining({ path }) as unknown),
       remove: ['q', 'r', 'a', 'c'],
     });
@@ -250,7 +256,7 @@ describe('shards', () => {
       return shards;
     };
     const names = ['n', 'd', 'k', 'b', 'z', 'a'];
-    const difference = releaseDifference(
+    const difference = compareReleases(
       build(...names.map((name) => entry(name, '1'))),
       build(...names.map((name) => entry(name, '2'))),
       (hash) => texts.get(hash) ?? '',

@@ -16,12 +16,12 @@ interface Types {
   readonly others: readonly ManifestEntry[];
 }
 
-export function nginxHeaders(entries: Iterable<ManifestEntry>): string {
+export function writeNginxHeaders(entries: Iterable<ManifestEntry>): string {
   const {
     all,
     types: { byEnding, others },
     notFound,
-  } = planned(entries);
+  } = planHeaders(entries);
   const endings = new Map<string, string[]>();
   for (const [ending, type] of byEnding) endings.set(type, [...(endings.get(type) ?? []), ending]);
   return [
@@ -29,52 +29,54 @@ export function nginxHeaders(entries: Iterable<ManifestEntry>): string {
     'types {',
     ...[...endings]
       .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([type, all]) => `  ${quoted(type)} ${all.sort().join(' ')};`),
+      .map(([type, all]) => `  ${quoteForShell(type)} ${all.sort().join(' ')};`),
     '}',
     `default_type ${FALLBACK};`,
-    ...cacheValues(all).map((value) => `add_header Cache-Control ${quoted(value)};`),
+    ...listCacheValues(all).map((value) => `add_header Cache-Control ${quoteForShell(value)};`),
     ...others.flatMap((entry) =>
-      addresses(entry).map(
+      listAddresses(entry).map(
         (address) =>
-          `location = ${quoted(address)} { types { } default_type ${quoted(typeOf(entry))}; try_files ${quoted(`/${entry.path}`)} =404; }`,
+          `location = ${quoteForShell(address)} { types { } default_type ${quoteForShell(readType(entry))}; try_files ${quoteForShell(`/${entry.path}`)} =404; }`,
       ),
     ),
     ...(notFound === undefined
       ? []
       : [
-          `error_page 404 ${quoted(`/${notFound}`)};`,
-          `error_page 410 ${quoted(`/${notFound}`)};`,
-          `location = ${quoted(`/${notFound}`)} { internal; auth_basic off; }`,
+          `error_page 404 ${quoteForShell(`/${notFound}`)};`,
+          `error_page 410 ${quoteForShell(`/${notFound}`)};`,
+          `location = ${quoteForShell(`/${notFound}`)} { internal; auth_basic off; }`,
         ]),
     '',
   ].join('\n');
 }
 
-export function apacheHeaders(entries: Iterable<ManifestEntry>): string {
+export function writeApacheHeaders(entries: Iterable<ManifestEntry>): string {
   const {
     all,
     types: { byEnding, others },
     notFound,
-  } = planned(entries);
+  } = planHeaders(entries);
   return [
     '# Headers: include this file inside <VirtualHost>. It needs mod_mime and mod_headers.',
     'AddDefaultCharset Off',
     '# A file without an ending has no type otherwise.',
     `<FilesMatch "^[^.]+$">\n  ForceType ${FALLBACK}\n</FilesMatch>`,
-    ...[...byEnding].sort(([a], [b]) => (a < b ? -1 : 1)).map(([ending, type]) => `AddType ${quoted(type)} .${ending}`),
-    ...cacheValues(all).map((value) => `Header set Cache-Control ${quoted(value)}`),
+    ...[...byEnding]
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([ending, type]) => `AddType ${quoteForShell(type)} .${ending}`),
+    ...listCacheValues(all).map((value) => `Header set Cache-Control ${quoteForShell(value)}`),
     ...others.map(
       (entry) =>
-        `<LocationMatch ${quoted(`^(?:${addresses(entry).map(literal).join('|')})$`)}>\n  ForceType ${quoted(typeOf(entry))}\n</LocationMatch>`,
+        `<LocationMatch ${quoteForShell(`^(?:${listAddresses(entry).map(literal).join('|')})$`)}>\n  ForceType ${quoteForShell(readType(entry))}\n</LocationMatch>`,
     ),
     ...(notFound === undefined
       ? []
-      : [`ErrorDocument 404 ${quoted(`/${notFound}`)}`, `ErrorDocument 410 ${quoted(`/${notFound}`)}`]),
+      : [`ErrorDocument 404 ${quoteForShell(`/${notFound}`)}`, `ErrorDocument 410 ${quoteForShell(`/${notFound}`)}`]),
     '',
   ].join('\n');
 }
 
-function planned(entries: Iterable<ManifestEntry>): {
+function planHeaders(entries: Iterable<ManifestEntry>): {
   readonly all: readonly ManifestEntry[];
   readonly types: Types;
   readonly notFound: string | undefined;
@@ -84,17 +86,17 @@ function planned(entries: Iterable<ManifestEntry>): {
     .map(({ path }) => path)
     .filter((path) => NOT_FOUND.test(path))
     .sort((a, b) => a.length - b.length)[0];
-  return { all, types: typesOf(all), notFound };
+  return { all, types: groupTypes(all), notFound };
 }
 
 /** Of each ending what most of its files have. */
-function typesOf(all: readonly ManifestEntry[]): Types {
+function groupTypes(all: readonly ManifestEntry[]): Types {
   const counts = new Map<string, Map<string, number>>();
   for (const entry of all) {
-    const ending = endingOf(entry.path);
+    const ending = readEnding(entry.path);
     if (ending === '') continue;
     const types = counts.get(ending) ?? new Map<string, number>();
-    types.set(typeOf(entry), (types.get(typeOf(entry)) ?? 0) + 1);
+    types.set(readType(entry), (types.get(readType(entry)) ?? 0) + 1);
     counts.set(ending, types);
   }
   const byEnding = new Map(
@@ -105,25 +107,25 @@ function typesOf(all: readonly ManifestEntry[]): Types {
   );
   return {
     byEnding,
-    others: all.filter((entry) => typeOf(entry) !== (byEnding.get(endingOf(entry.path)) ?? FALLBACK)),
+    others: all.filter((entry) => readType(entry) !== (byEnding.get(readEnding(entry.path)) ?? FALLBACK)),
   };
 }
 
 /** The file itself, and the folder it is the page of. */
-function addresses({ path }: ManifestEntry): string[] {
+function listAddresses({ path }: ManifestEntry): string[] {
   // Both servers ask by the decoded path.
   return /(^|\/)index\.html?$/.test(path) ? [`/${path}`, `/${path.slice(0, path.lastIndexOf('/') + 1)}`] : [`/${path}`];
 }
 
-const typeOf = ({ headers }: ManifestEntry): string => headers['content-type'] ?? FALLBACK;
-const cacheValues = (all: readonly ManifestEntry[]): string[] =>
+const readType = ({ headers }: ManifestEntry): string => headers['content-type'] ?? FALLBACK;
+const listCacheValues = (all: readonly ManifestEntry[]): string[] =>
   [...new Set(all.flatMap(({ headers }) => headers['cache-control'] ?? []))].slice(0, 1);
 
-function endingOf(path: string): string {
+function readEnding(path: string): string {
   const name = path.slice(path.lastIndexOf('/') + 1);
   const dot = name.lastIndexOf('.');
   return dot < 1 || !/^[\w+-]+$/.test(name.slice(dot + 1)) ? '' : name.slice(dot + 1).toLowerCase();
 }
 
-const quoted = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
+const quoteForShell = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
 const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');

@@ -1,6 +1,6 @@
 /** For tests: one page compiled as if the site had no other. */
-import { addressOfFile } from '../address/index.ts';
-import { movedAddresses, type Draft, type PageFile } from '../site/index.ts';
+import { findAddressOfFile } from '../address/index.ts';
+import { findMovedAddresses, type Draft, type PageFile } from '../site/index.ts';
 import { compilePage, type CompiledPage } from './compilePage.ts';
 import { planPage, type SharedPlan } from './plan.ts';
 
@@ -11,10 +11,10 @@ export function compileAlone(
   shared: Partial<SharedPlan> = {},
 ): CompiledPage {
   return compilePage(
-    planPage(draft, page, addressOfFile(page.sourcePath), () => undefined),
+    planPage(draft, page, findAddressOfFile(page.sourcePath), () => undefined),
     {
       basePath: draft.basePath,
-      moves: movedAddresses(draft, []),
+      moves: findMovedAddresses(draft, []),
       unlinked: new Set<string>(),
       pageAddresses: new Map(),
       menus: [],

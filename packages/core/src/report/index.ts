@@ -1,5 +1,5 @@
-export { pageChange, type PageChange } from './pageChange.ts';
-export { sourceDiff, type DiffLine } from './sourceDiff.ts';
+export { comparePage, type PageChange } from './pageChange.ts';
+export { compareSources, type DiffLine } from './sourceDiff.ts';
 export { change, type ChangeMessage } from './messages.ts';
-export { isHeadOnly, isLinksOnly, isMenuOnly, pageChangeMessage } from './pageChangeMessage.ts';
-export { MOST_LETTERS, releaseMessage, type MessageFacts } from './message.ts';
+export { isHeadOnly, isLinksOnly, isMenuOnly, describePageChange } from './pageChangeMessage.ts';
+export { MOST_LETTERS, createReleaseMessage, type MessageFacts } from './message.ts';

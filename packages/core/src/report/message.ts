@@ -14,15 +14,15 @@ export interface MessageFacts {
 /** Short enough for any place that takes messages; common practice, no source. */
 export const MOST_LETTERS = 480;
 
-export function releaseMessage({ site, url, isFirst, newPages, changedPages }: MessageFacts): string {
-  if (isFirst) return fitted(`${site} has a new site: `, [], url);
-  if (newPages.length > 0) return fitted(`New at ${site}: `, newPages, url);
-  if (changedPages.length > 0) return fitted(`Brought up to date at ${site}: `, changedPages, url);
-  return fitted(`${site} has been brought up to date. `, [], url);
+export function createReleaseMessage({ site, url, isFirst, newPages, changedPages }: MessageFacts): string {
+  if (isFirst) return fitNames(`${site} has a new site: `, [], url);
+  if (newPages.length > 0) return fitNames(`New at ${site}: `, newPages, url);
+  if (changedPages.length > 0) return fitNames(`Brought up to date at ${site}: `, changedPages, url);
+  return fitNames(`${site} has been brought up to date. `, [], url);
 }
 
 /** As many names as there is room for, then how many more. */
-function fitted(before: string, names: readonly string[], url: string): string {
+function fitNames(before: string, names: readonly string[], url: string): string {
   for (let shown = names.length; shown > 0; shown -= 1) {
     const rest = names.length - shown;
     const text = `${before}${names.slice(0, shown).join(', ')}${rest > 0 ? ` and ${rest} more` : ''}. ${url}`;

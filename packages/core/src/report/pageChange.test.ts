@@ -4,15 +4,15 @@ import { line } from '../head/index.ts';
 import {
   change,
   MOST_LETTERS,
-  pageChange,
-  pageChangeMessage,
-  releaseMessage,
-  sourceDiff,
+  comparePage,
+  describePageChange,
+  createReleaseMessage,
+  compareSources,
   type PageChange,
 } from './index.ts';
 
 const bytes = (html: string) => new TextEncoder().encode(html);
-const between = (before: string, after: string) => pageChange(bytes(before), bytes(after));
+const between = (before: string, after: string) => comparePage(bytes(before), bytes(after));
 const body = (inner: string) => `<title>T</title><body>${inner}`;
 
 describe('between two versions of a page', () => {
@@ -86,7 +86,7 @@ it('is said part by part', () => {
     textPlaces: 2,
     linksChanged: 3,
   };
-  expect(pageChangeMessage(all)).toEqual(
+  expect(describePageChange(all)).toEqual(
     change('page', {
       parts: [
         change('page-title', { before: 'A', after: 'B' }),
@@ -97,7 +97,7 @@ it('is said part by part', () => {
       ],
     }),
   );
-  expect(pageChangeMessage({ ...all, title: undefined, head: [], menuPlaces: 0, textPlaces: 0 })).toEqual(
+  expect(describePageChange({ ...all, title: undefined, head: [], menuPlaces: 0, textPlaces: 0 })).toEqual(
     change('page-links', { places: 3 }),
   );
 });
@@ -111,10 +111,10 @@ it('a message names as many pages as there is room for', () => {
     changedPages: [] as string[],
   };
   const names = Array.from({ length: 10 }, (_, n) => `${n}${'x'.repeat(99)}`);
-  const text = releaseMessage({ ...facts, newPages: names });
+  const text = createReleaseMessage({ ...facts, newPages: names });
   expect(text).toBe(`New at M: ${names.slice(0, 4).join(', ')} and 6 more. https://m.example/`);
   expect([...text].length).toBeLessThanOrEqual(MOST_LETTERS);
-  expect(releaseMessage({ ...facts, changedPages: ['y'.repeat(500)] })).toBe(
+  expect(createReleaseMessage({ ...facts, changedPages: ['y'.repeat(500)] })).toBe(
     'Brought up to date at M: 1 pages. https://m.example/',
   );
 });
@@ -122,7 +122,7 @@ it('a message names as many pages as there is room for', () => {
 it('a difference shows lines apart from each other parted', () => {
   const lines = Array.from({ length: 12 }, (_, n) => String(n));
   const after = lines.map((each) => (each === '1' || each === '9' ? `${each}!` : each));
-  expect(sourceDiff(lines.join('\n'), after.join('\n'), 1).map(({ sign, text }) => sign + text)).toEqual([
+  expect(compareSources(lines.join('\n'), after.join('\n'), 1).map(({ sign, text }) => sign + text)).toEqual([
     ' 0',
     '-1',
     '+1!',
@@ -133,5 +133,5 @@ it('a difference shows lines apart from each other parted', () => {
     '+9!',
     ' 10',
   ]);
-  expect(sourceDiff('a\n', 'a\n')).toEqual([]);
+  expect(compareSources('a\n', 'a\n')).toEqual([]);
 });

@@ -1,18 +1,18 @@
 /** What a visitor notices between two versions of a page. */
 import { diffArrays } from 'diff';
-import { lineMessage, lineOf, type LineMessage } from '../head/index.ts';
+import { createLineMessage, readLine, type LineMessage } from '../head/index.ts';
 import {
-  attribute,
-  elements,
+  readAttribute,
+  walkElements,
   fold,
   parseForReading,
   readDocument,
-  textOf,
+  collectText,
   type Element,
   type PageDocument,
   type PageReading,
 } from '../html/index.ts';
-import { sameMessage } from '../messages/index.ts';
+import { isSameMessage } from '../messages/index.ts';
 
 export interface PageChange {
   readonly title: { readonly before: string; readonly after: string } | undefined;
@@ -26,50 +26,55 @@ export interface PageChange {
   readonly textPlaces: number;
 }
 
-export function pageChange(before: Uint8Array, after: Uint8Array): PageChange {
+export function comparePage(before: Uint8Array, after: Uint8Array): PageChange {
   const old = parseForReading(before);
   const now = parseForReading(after);
   const oldReading = readDocument(old);
   const nowReading = readDocument(now);
   const titles = { before: oldReading.title ?? '', after: nowReading.title ?? '' };
-  const [oldMenus, nowMenus] = [menusOf(old), menusOf(now)];
-  const [oldHead, nowHead] = [headLines(old, oldReading.language), headLines(now, nowReading.language)];
+  const [oldMenus, nowMenus] = [readMenus(old), readMenus(now)];
+  const [oldHead, nowHead] = [readHeadLines(old, oldReading.language), readHeadLines(now, nowReading.language)];
   return {
-    head: eachOnce(
-      [...nowHead.keys(), ...oldHead.keys()].filter((name) => oldHead.get(name) !== nowHead.get(name)).map(lineMessage),
+    head: dropRepeatedLines(
+      [...nowHead.keys(), ...oldHead.keys()]
+        .filter((name) => oldHead.get(name) !== nowHead.get(name))
+        .map(createLineMessage),
     ),
     title: titles.before === titles.after ? undefined : titles,
-    menuPlaces: differences(oldMenus.entries, nowMenus.entries),
-    linksChanged: differences(
-      without(visitorsLinks(old, oldReading), oldMenus.hrefs),
-      without(visitorsLinks(now, nowReading), nowMenus.hrefs),
+    menuPlaces: countDifferences(oldMenus.entries, nowMenus.entries),
+    linksChanged: countDifferences(
+      without(listVisitorsLinks(old, oldReading), oldMenus.hrefs),
+      without(listVisitorsLinks(now, nowReading), nowMenus.hrefs),
     ),
-    textPlaces: differences(textBlocks(old, oldMenus.inside), textBlocks(now, nowMenus.inside)),
+    textPlaces: countDifferences(listTextBlocks(old, oldMenus.inside), listTextBlocks(now, nowMenus.inside)),
   };
 }
 
-function eachOnce(messages: readonly LineMessage[]): LineMessage[] {
-  return messages.filter((each, index) => messages.findIndex((other) => sameMessage(each, other)) === index);
+function dropRepeatedLines(messages: readonly LineMessage[]): LineMessage[] {
+  return messages.filter((each, index) => messages.findIndex((other) => isSameMessage(each, other)) === index);
 }
 
 /** What stands in each line, and in structured data; the title is told for itself. */
-function headLines(document: PageDocument, language: string | undefined): Map<string, string> {
+function readHeadLines(document: PageDocument, language: string | undefined): Map<string, string> {
   const out = new Map<string, string>([['language', language ?? '']]);
   const add = (name: string, text: string) => out.set(name, `${out.get(name) ?? ''}\n${text}`);
-  for (const element of elements(document.root)) {
-    const line = lineOf(element);
+  for (const element of walkElements(document.root)) {
+    const line = readLine(element);
     if (line) add(line.name, line.text);
-    else if (element.tagName === 'script' && attribute(element, 'type')?.trim().toLowerCase() === 'application/ld+json')
+    else if (
+      element.tagName === 'script' &&
+      readAttribute(element, 'type')?.trim().toLowerCase() === 'application/ld+json'
+    )
       add('json', element.childNodes.map((node) => ('value' in node ? node.value : '')).join(''));
   }
   return out;
 }
 
 /** Without those that only machines follow, and the page's own icons. */
-function visitorsLinks({ root }: PageDocument, { links }: PageReading): string[] {
+function listVisitorsLinks({ root }: PageDocument, { links }: PageReading): string[] {
   const named = new Set<string>();
-  for (const element of elements(root)) {
-    const line = element.tagName === 'link' ? lineOf(element) : undefined;
+  for (const element of walkElements(root)) {
+    const line = element.tagName === 'link' ? readLine(element) : undefined;
     if (line) named.add(line.text.trim());
   }
   return links
@@ -78,7 +83,7 @@ function visitorsLinks({ root }: PageDocument, { links }: PageReading): string[]
 }
 
 /** Runs of change, each counted once. */
-function differences(before: string[], after: string[]): number {
+function countDifferences(before: string[], after: string[]): number {
   let count = 0;
   let inRun = false;
   for (const part of diffArrays(before, after)) {
@@ -98,13 +103,13 @@ interface PageMenus {
   readonly hrefs: readonly string[];
 }
 
-function menusOf({ root }: PageDocument): PageMenus {
+function readMenus({ root }: PageDocument): PageMenus {
   const inside = new Set<Element>();
-  for (const nav of elements(root))
-    if (nav.tagName === 'nav') for (const element of [nav, ...elements(nav)]) inside.add(element);
+  for (const nav of walkElements(root))
+    if (nav.tagName === 'nav') for (const element of [nav, ...walkElements(nav)]) inside.add(element);
   const links = [...inside].filter(({ tagName }) => tagName === 'a');
-  const hrefs = links.map((link) => attribute(link, 'href') ?? '');
-  return { inside, hrefs, entries: links.map((link, at) => `${fold(textOf(link))} ${hrefs[at] ?? ''}`) };
+  const hrefs = links.map((link) => readAttribute(link, 'href') ?? '');
+  return { inside, hrefs, entries: links.map((link, at) => `${fold(collectText(link))} ${hrefs[at] ?? ''}`) };
 }
 
 /** Each of what is taken away once. */
@@ -118,9 +123,9 @@ function without(all: readonly string[], taken: readonly string[]): string[] {
   });
 }
 
-function textBlocks(document: PageDocument, menus: ReadonlySet<Element>): string[] {
+function listTextBlocks(document: PageDocument, menus: ReadonlySet<Element>): string[] {
   const out: string[] = [];
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     if (NOT_SHOWN.has(element.tagName) || menus.has(element)) continue;
     for (const child of element.childNodes) {
       if (child.nodeName !== '#text' || !('value' in child)) continue;

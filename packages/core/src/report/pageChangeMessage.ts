@@ -2,7 +2,7 @@
 import type { PageChange } from './pageChange.ts';
 import { change, type ChangeMessage } from './messages.ts';
 
-export function pageChangeMessage({ title, head, menuPlaces, textPlaces, linksChanged }: PageChange): ChangeMessage {
+export function describePageChange({ title, head, menuPlaces, textPlaces, linksChanged }: PageChange): ChangeMessage {
   const parts: ChangeMessage[] = [];
   if (title)
     parts.push(title.before === '' ? change('page-title-new', { title: title.after }) : change('page-title', title));

@@ -6,15 +6,15 @@ import {
   isHeadOnly,
   isLinksOnly,
   isMenuOnly,
-  pageChange,
-  pageChangeMessage,
-  sourceDiff,
+  comparePage,
+  describePageChange,
+  compareSources,
   type PageChange,
 } from './index.ts';
 
 const page = (title: string, body: string) => new TextEncoder().encode(`<title>${title}</title><body>${body}`);
 const words = (before: Uint8Array, after: Uint8Array) =>
-  speakerFor(ENGLISH)(pageChangeMessage(pageChange(before, after)));
+  speakerFor(ENGLISH)(describePageChange(comparePage(before, after)));
 
 describe('a change in words', () => {
   it.each([
@@ -69,7 +69,7 @@ describe('the source difference', () => {
   it('shows the changed lines with two around them', () => {
     const lines = Array.from({ length: 20 }, (_, n) => `line ${n}`);
     const changed = lines.map((line) => (line === 'line 10' ? 'line ten' : line));
-    expect(sourceDiff(lines.join('\n'), changed.join('\n')).map(({ sign, text }) => sign + text)).toEqual([
+    expect(compareSources(lines.join('\n'), changed.join('\n')).map(({ sign, text }) => sign + text)).toEqual([
       ' line 8',
       ' line 9',
       '-line 10',

@@ -7,7 +7,7 @@ export interface DiffLine {
 }
 
 /** Hunks of at most `around` unchanged lines about each change; an empty line of sign " " parts them. */
-export function sourceDiff(before: string, after: string, around = 2): DiffLine[] {
+export function compareSources(before: string, after: string, around = 2): DiffLine[] {
   const lines: DiffLine[] = [];
   for (const part of diffLines(before, after)) {
     const sign = part.added ? '+' : part.removed ? '-' : ' ';

@@ -1,1 +1,1 @@
-export { isAllowed, parseRobots, robotsRule, type Robots, type RobotsGroup, type RobotsRule } from './robots.ts';
+export { isAllowed, parseRobots, findRobotsRule, type Robots, type RobotsGroup, type RobotsRule } from './robots.ts';

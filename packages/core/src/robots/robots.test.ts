@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import robotsParser from 'robots-parser';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { isAllowed, parseRobots, robotsRule } from './index.ts';
+import { isAllowed, parseRobots, findRobotsRule } from './index.ts';
 
 interface PublishedCase {
   readonly origin: 'robots-parser' | 'robots-txt-guard';
@@ -84,7 +84,7 @@ describe('RFC 9309', () => {
     expect(isAllowed(parseRobots('User-agent: *\nDisallow: /'), 'x', '/robots.txt')).toBe(true));
 
   it('names the line that decided', () =>
-    expect(robotsRule(parseRobots('# ours\nUser-agent: *\n\nDisallow: /a\n'), 'x', '/a/b')).toMatchObject({
+    expect(findRobotsRule(parseRobots('# ours\nUser-agent: *\n\nDisallow: /a\n'), 'x', '/a/b')).toMatchObject({
       allow: false,
       line: 4,
     }));

@@ -42,7 +42,7 @@ export function parseRobots(text: string): Robots {
       switch (key.toLowerCase()) {
         case 'user-agent':
           if (!group || !agentsAreOpen) groups.push((group = { agents: [], rules: [] }));
-          group.agents.push(productToken(value));
+          group.agents.push(readProductToken(value));
           agentsAreOpen = true;
           return;
         case 'allow':
@@ -61,7 +61,7 @@ export function parseRobots(text: string): Robots {
 }
 
 /** A version behind the token, as many write it, is no part of it (section 2.2.1). */
-function productToken(value: string): string {
+function readProductToken(value: string): string {
   return (/^[^\s/]+/.exec(value)?.[0] ?? '').toLowerCase();
 }
 
@@ -71,11 +71,11 @@ function productToken(value: string): string {
  * @param agent product token of the crawler
  * @param address normal path, with its query
  */
-export function robotsRule(robots: Robots, agent: string, address: string): RobotsRule | undefined {
+export function findRobotsRule(robots: Robots, agent: string, address: string): RobotsRule | undefined {
   const target = normaliseTarget(address);
   let best: RobotsRule | undefined;
-  for (const rule of rulesFor(robots, agent)) {
-    if (!matches(rule.pattern, target)) continue;
+  for (const rule of findRulesFor(robots, agent)) {
+    if (!matchesTarget(rule.pattern, target)) continue;
     // The longest pattern decides; of two as long as each other the one that allows (section 2.2.2).
     if (
       !best ||
@@ -89,11 +89,11 @@ export function robotsRule(robots: Robots, agent: string, address: string): Robo
 
 /** Whether a crawler may ask for an address. The robots.txt itself it always may (section 2.2.2). */
 export function isAllowed(robots: Robots, agent: string, address: string): boolean {
-  return address === '/robots.txt' || (robotsRule(robots, agent, address)?.allow ?? true);
+  return address === '/robots.txt' || (findRobotsRule(robots, agent, address)?.allow ?? true);
 }
 
 /** All groups that name the crawler together, else those for everybody, else none (section 2.2.1). */
-function rulesFor({ groups }: Robots, agent: string): RobotsRule[] {
+function findRulesFor({ groups }: Robots, agent: string): RobotsRule[] {
   const token = agent.toLowerCase();
   const named = groups.filter(({ agents }) => agents.includes(token));
   return (named.length > 0 ? named : groups.filter(({ agents }) => agents.includes('*'))).flatMap(({ rules }) => rules);
@@ -115,7 +115,7 @@ function normaliseTarget(address: string): string {
  * Whether a pattern matches from the first octet on. Each piece between stars is taken at its first
  * place, which leaves the most room for the rest, so nothing has to be tried twice.
  */
-function matches(pattern: string, target: string): boolean {
+function matchesTarget(pattern: string, target: string): boolean {
   const isWhole = pattern.endsWith('$');
   const body = isWhole ? pattern.slice(0, -1) : pattern;
   // A dollar elsewhere is a letter like any other.

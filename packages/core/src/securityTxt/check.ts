@@ -56,7 +56,7 @@ export function checkSecurityTxt(text: string, nowIso: string): TextProblem[] {
       problems.push({ line, message: securityTxt('not-https', { field: name }) });
     if (key === 'expires') {
       if (!DATE_TIME.test(value)) problems.push({ line, message: securityTxt('no-date') });
-      else if (instantOf(value) <= instantOf(nowIso)) problems.push({ line, message: securityTxt('expired') });
+      else if (parseInstant(value) <= parseInstant(nowIso)) problems.push({ line, message: securityTxt('expired') });
     }
   }
   for (const needed of ['Contact', 'Expires'])
@@ -66,6 +66,6 @@ export function checkSecurityTxt(text: string, nowIso: string): TextProblem[] {
 }
 
 /** In milliseconds, good for comparing only. A leap second is the one before it (RFC 3339, section 5.7). */
-function instantOf(text: string): number {
+function parseInstant(text: string): number {
   return Date.parse(text.toUpperCase().replace(/:60(?=[.Z+-])/, ':59'));
 }

@@ -1,7 +1,7 @@
 /** What a change of the draft touches; everything else stays as it was compiled. */
 import type { PageId } from './pageId.ts';
 import type { Draft } from './draft.ts';
-import { standInOf } from './standIn.ts';
+import { findStandIn } from './standIn.ts';
 
 export interface Affected {
   /** Pages whose own output may differ. */
@@ -20,48 +20,48 @@ export interface Affected {
   readonly shown: ReadonlySet<PageId>;
 }
 
-export function affectedBetween(before: Draft, after: Draft): Affected {
-  const moved = differingKeys(before.addresses, after.addresses);
-  const pages = differingKeys(before.titles, after.titles);
-  const notReady = differingMembers(before.notReady, after.notReady);
-  for (const id of differingKeys(before.nodes, after.nodes)) moved.add(id);
+export function findAffected(before: Draft, after: Draft): Affected {
+  const moved = findDifferingKeys(before.addresses, after.addresses);
+  const pages = findDifferingKeys(before.titles, after.titles);
+  const notReady = findDifferingMembers(before.notReady, after.notReady);
+  for (const id of findDifferingKeys(before.nodes, after.nodes)) moved.add(id);
   for (const id of notReady) moved.add(id);
-  for (const id of differingKeys(before.sources, after.sources)) pages.add(id);
-  for (const id of differingKeys(before.removed, after.removed)) moved.add(id);
-  for (const id of differingKeys(before.listings, after.listings)) pages.add(id);
-  for (const id of differingKeys(before.removedSections, after.removedSections)) pages.add(id);
-  const files = differingKeys(before.removedFiles, after.removedFiles);
-  for (const thing of ledElsewhere(before, after, moved)) (thing.isFile ? files : moved).add(thing.key);
+  for (const id of findDifferingKeys(before.sources, after.sources)) pages.add(id);
+  for (const id of findDifferingKeys(before.removed, after.removed)) moved.add(id);
+  for (const id of findDifferingKeys(before.listings, after.listings)) pages.add(id);
+  for (const id of findDifferingKeys(before.removedSections, after.removedSections)) pages.add(id);
+  const files = findDifferingKeys(before.removedFiles, after.removedFiles);
+  for (const thing of findLedElsewhere(before, after, moved)) (thing.isFile ? files : moved).add(thing.key);
   for (const id of moved) pages.add(id);
   return {
     pages,
     moved,
     files,
-    touches: differingKeys(before.touches, after.touches),
-    head: differingKeys(before.head, after.head).size > 0 || differingIcons(before, after),
-    menus: differingKeys(before.menus, after.menus),
-    shown: new Set([...notReady, ...differingMembers(before.hidden, after.hidden)]),
+    touches: findDifferingKeys(before.touches, after.touches),
+    head: findDifferingKeys(before.head, after.head).size > 0 || hasDifferingIcons(before, after),
+    menus: findDifferingKeys(before.menus, after.menus),
+    shown: new Set([...notReady, ...findDifferingMembers(before.hidden, after.hidden)]),
   };
 }
 
 /** No icons are an array of their own in each draft. */
-export function differingIcons(before: Draft, after: Draft): boolean {
+export function hasDifferingIcons(before: Draft, after: Draft): boolean {
   return before.icons !== after.icons && before.icons.length + after.icons.length > 0;
 }
 
-function differingKeys<K, V>(before: ReadonlyMap<K, V>, after: ReadonlyMap<K, V>): Set<K> {
+function findDifferingKeys<K, V>(before: ReadonlyMap<K, V>, after: ReadonlyMap<K, V>): Set<K> {
   const out = new Set<K>();
   for (const [key, value] of before) if (after.get(key) !== value) out.add(key);
   for (const key of after.keys()) if (!before.has(key)) out.add(key);
   return out;
 }
 
-function differingMembers<V>(before: ReadonlySet<V>, after: ReadonlySet<V>): Set<V> {
+function findDifferingMembers<V>(before: ReadonlySet<V>, after: ReadonlySet<V>): Set<V> {
   return new Set([...before, ...after].filter((member) => before.has(member) !== after.has(member)));
 }
 
 /** What is removed and whose links are led straight on to a page that stands in: they are written anew where it moves, or another one stands in. */
-function* ledElsewhere(
+function* findLedElsewhere(
   before: Draft,
   after: Draft,
   moved: ReadonlySet<PageId>,
@@ -69,8 +69,8 @@ function* ledElsewhere(
   for (const removal of after.removals.values()) {
     if (removal.links !== 'lead-on') continue;
     const [was, now] = [
-      before.removals.has(removal.seq) ? standInOf(before, removal) : undefined,
-      standInOf(after, removal),
+      before.removals.has(removal.seq) ? findStandIn(before, removal) : undefined,
+      findStandIn(after, removal),
     ];
     if (was && JSON.stringify(was) === JSON.stringify(now) && !(now.kind === 'page' && moved.has(now.page))) continue;
     const { thing, left } = removal;

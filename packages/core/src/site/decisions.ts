@@ -46,7 +46,7 @@ const KINDS: KindsOf<Decision> = {
 };
 
 /** The definition of a decision's kind, which takes decisions of that kind. */
-export function kindOf<K extends Decision['kind']>(decision: {
+export function findDecisionKind<K extends Decision['kind']>(decision: {
   readonly kind: K;
 }): DecisionKind<Extract<Decision, { readonly kind: K }>> {
   return KINDS[decision.kind] as unknown as DecisionKind<Extract<Decision, { readonly kind: K }>>;
@@ -60,11 +60,11 @@ export interface RecordedDecision {
 
 /** What happened rather than was decided: it cannot be taken back, and what came before it still can. */
 export function isFact(decision: Pick<Decision, 'kind'>): boolean {
-  return kindOf(decision).isFact === true;
+  return findDecisionKind(decision).isFact === true;
 }
 
 /** The decisions that count: those not undone, where an undo that was itself undone does not count. */
-export function activeDecisions(history: readonly RecordedDecision[]): RecordedDecision[] {
+export function filterActiveDecisions(history: readonly RecordedDecision[]): RecordedDecision[] {
   const undone = new Set<number>();
   const active: RecordedDecision[] = [];
   for (let i = history.length - 1; i >= 0; i -= 1) {

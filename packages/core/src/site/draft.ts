@@ -1,6 +1,6 @@
 /** The draft: what the decisions add up to, over the files as they were imported. */
 import type { Entry } from '../access/index.ts';
-import { addressOfFile, inStyle, type AddressStyle } from '../address/index.ts';
+import { findAddressOfFile, writeInStyle, type AddressStyle } from '../address/index.ts';
 import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
 import type { PatternRedirect, Redirect } from '../redirects/index.ts';
@@ -87,18 +87,18 @@ export interface Released {
 }
 
 /** @param draft as a release had it */
-export function releasedIn({ addresses, style, basePath, nodes, notReady }: Draft): Released {
+export function readReleased({ addresses, style, basePath, nodes, notReady }: Draft): Released {
   return { addresses, style, basePath, added: new Set(nodes.keys()), notReady };
 }
 
 /** Where a release had a page, whole; undefined where it had none. */
-export function releasedAddress(
+export function findReleasedAddress(
   { addresses, style, basePath, added, notReady }: Released,
   page: PageFile,
   isAddedHere: boolean,
 ): string | undefined {
   if (notReady.has(page.id) || (isAddedHere && !added.has(page.id))) return undefined;
-  return basePath + inStyle(addresses.get(page.id) ?? addressOfFile(page.sourcePath), style);
+  return basePath + writeInStyle(addresses.get(page.id) ?? findAddressOfFile(page.sourcePath), style);
 }
 
 export interface RemovedSection {
@@ -116,7 +116,7 @@ type Mutable<T> =
         : T;
 export type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
-export const fresh = (): MutableDraft => ({
+export const createDraft = (): MutableDraft => ({
   titles: new Map(),
   addresses: new Map(),
   formerAddresses: new Map(),
@@ -153,7 +153,7 @@ export const fresh = (): MutableDraft => ({
   lastDay: undefined,
 });
 
-export const emptyDraft: Draft = fresh();
+export const emptyDraft: Draft = createDraft();
 
 /** A page as the draft needs to know it. */
 export interface PageFile {
@@ -165,23 +165,23 @@ export interface PageFile {
 }
 
 /** Where a page answers in the draft, the path the site is under included. */
-export function draftAddress(draft: Draft, page: PageFile): string {
-  return draft.basePath + siteAddress(draft, page);
+export function findDraftAddress(draft: Draft, page: PageFile): string {
+  return draft.basePath + findSiteAddress(draft, page);
 }
 
 /** The same inside the site, as if it stood at the root. */
-export function siteAddress(draft: Draft, page: PageFile): string {
-  return inStyle(plainAddress(draft, page), draft.style);
+export function findSiteAddress(draft: Draft, page: PageFile): string {
+  return writeInStyle(findPlainAddress(draft, page), draft.style);
 }
 
 /** Inside the site and before its address style. */
-export function plainAddress(draft: Draft, page: PageFile): string {
-  return draft.addresses.get(page.id) ?? addressOfFile(page.sourcePath);
+export function findPlainAddress(draft: Draft, page: PageFile): string {
+  return draft.addresses.get(page.id) ?? findAddressOfFile(page.sourcePath);
 }
 
 /** The address a page's links were written from. */
-export function writtenFrom({ writtenAt, sourcePath }: PageFile): string {
-  return addressOfFile(writtenAt ?? sourcePath);
+export function findWrittenFrom({ writtenAt, sourcePath }: PageFile): string {
+  return findAddressOfFile(writtenAt ?? sourcePath);
 }
 
 /** A page in the draft that no import brought. */

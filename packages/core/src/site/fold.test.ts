@@ -1,6 +1,6 @@
 /** What each decision makes of a draft. How decisions add up is this project’s own; no standard says it. */
 import { describe, expect, it } from 'vitest';
-import { settingKey } from '../head/index.ts';
+import { keySetting } from '../head/index.ts';
 import { type Decision } from './index.ts';
 import { fold, top, undo, page, removal, backAgain, redirect, setting, head, text, differs } from './testing.ts';
 
@@ -122,7 +122,7 @@ describe('a decision', () => {
     [
       'sets heads, a title being the page’s',
       [head(setting('title', { text: 'T' }), setting('description', { text: 'D' }))],
-      { titles: [['a', 'T']], head: [[settingKey(setting('description', {})), setting('description', { text: 'D' })]] },
+      { titles: [['a', 'T']], head: [[keySetting(setting('description', {})), setting('description', { text: 'D' })]] },
     ],
     [
       'keeps a setting that leaves out the page’s own, and a title of a branch',
@@ -134,9 +134,9 @@ describe('a decision', () => {
       ],
       {
         head: [
-          [settingKey(setting('description', {})), setting('description', { own: 'drop' })],
+          [keySetting(setting('description', {})), setting('description', { own: 'drop' })],
           [
-            settingKey(setting('title', { scope: { kind: 'branch', page: 'a' } })),
+            keySetting(setting('title', { scope: { kind: 'branch', page: 'a' } })),
             setting('title', { text: 'T', scope: { kind: 'branch', page: 'a' } }),
           ],
         ],

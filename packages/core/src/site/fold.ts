@@ -1,14 +1,15 @@
 /** Adding up a history of decisions. */
-import { activeDecisions, kindOf, type RecordedDecision } from './decisions.ts';
-import { fresh, type Draft } from './draft.ts';
-import { freshFolding } from './folding.ts';
+import { filterActiveDecisions, findDecisionKind, type RecordedDecision } from './decisions.ts';
+import { createDraft, type Draft } from './draft.ts';
+import { createFolding } from './folding.ts';
 import { settleMenus } from './removals.ts';
 
 /** Adds up a history. The same history gives the same draft, on whatever machine. */
 export function foldDecisions(history: readonly RecordedDecision[]): Draft {
-  const draft = fresh();
-  const folding = freshFolding();
-  for (const { seq, decision } of activeDecisions(history)) kindOf(decision).apply(draft, decision, { seq, folding });
+  const draft = createDraft();
+  const folding = createFolding();
+  for (const { seq, decision } of filterActiveDecisions(history))
+    findDecisionKind(decision).apply(draft, decision, { seq, folding });
   settleMenus(draft, folding);
   return draft;
 }

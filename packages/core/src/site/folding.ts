@@ -13,7 +13,7 @@ export interface Folding {
   readonly swept: Set<number>;
 }
 
-export const freshFolding = (): Folding => ({
+export const createFolding = (): Folding => ({
   homeReturns: { to: undefined },
   homeChanges: new Map(),
   patternOrder: new Set(),

@@ -40,7 +40,7 @@ export interface HomeChange {
   readonly after: HomeState;
 }
 
-function stateOf(draft: MutableDraft, pages: readonly string[], returns: HomeReturns): HomeState {
+function readHomeState(draft: MutableDraft, pages: readonly string[], returns: HomeReturns): HomeState {
   return {
     home: draft.home,
     returns: returns.to,
@@ -52,9 +52,9 @@ function stateOf(draft: MutableDraft, pages: readonly string[], returns: HomeRet
 /** The same, remembered. */
 export function changeHome(draft: MutableDraft, choice: HomeChoice, returns: HomeReturns): HomeChange {
   const pages = [...new Set([draft.home, choice.page, choice.importedHome?.page].filter((page) => page !== undefined))];
-  const before = stateOf(draft, pages, returns);
+  const before = readHomeState(draft, pages, returns);
   setHome(draft, choice, returns);
-  return { before, after: stateOf(draft, pages, returns) };
+  return { before, after: readHomeState(draft, pages, returns) };
 }
 
 /** @returns false where anything of it is not as the change left it; then nothing is done */

@@ -1,19 +1,19 @@
-export { activeDecisions, isFact, kindOf, type Decision, type RecordedDecision } from './decisions.ts';
+export { filterActiveDecisions, isFact, findDecisionKind, type Decision, type RecordedDecision } from './decisions.ts';
 export type { AddedNode, Addresses, HomeChoice, IconFile, Place, TakenSource } from './nodes.ts';
 export { leadsToNewest, withNewest } from './newest.ts';
 export type { PageId } from './pageId.ts';
-export { affectedBetween, differingIcons, type Affected } from './affected.ts';
+export { findAffected, hasDifferingIcons, type Affected } from './affected.ts';
 export {
-  draftAddress,
+  findDraftAddress,
   emptyDraft,
   isAdded,
   isOut,
-  plainAddress,
-  releasedAddress,
-  releasedIn,
-  siteAddress,
+  findPlainAddress,
+  findReleasedAddress,
+  readReleased,
+  findSiteAddress,
   withRemoved,
-  writtenFrom,
+  findWrittenFrom,
   type Draft,
   type DraftMenu,
   type PageFile,
@@ -22,18 +22,24 @@ export {
 export { foldDecisions } from './fold.ts';
 export {
   LINK_TREATMENTS,
-  sectionKey,
+  keySection,
   type LinkTreatment,
   type PutBackThing,
   type Removal,
   type RemovedThing,
   type StandIn,
 } from './removal.ts';
-export { standInOf, type StandsIn } from './standIn.ts';
-export { linksToRemoved, movedAddresses, spellings, standInAddress, type LinksToRemoved } from './moves.ts';
-export { stepsAvailable, type StepsAvailable } from './steps.ts';
-export { keptUntilMs, NOTICE_DAYS, type KeepingRule } from './keeping.ts';
-export { draftRows, standingRows, type DraftNode } from './draftRows.ts';
-export { treeRows, withoutNodes, type Places, type TreeNode, type TreeRow } from './tree.ts';
-export { commonEnding, labelOf } from './label.ts';
-export { conflictWith, subjectsOf } from './subjects.ts';
+export { findStandIn, type StandsIn } from './standIn.ts';
+export {
+  findLinksToRemoved,
+  findMovedAddresses,
+  listSpellings,
+  findStandInAddress,
+  type LinksToRemoved,
+} from './moves.ts';
+export { findStepsAvailable, type StepsAvailable } from './steps.ts';
+export { reckonKeptUntilMs, NOTICE_DAYS, type KeepingRule } from './keeping.ts';
+export { reckonDraftRows, reckonStandingRows, type DraftNode } from './draftRows.ts';
+export { reckonTreeRows, withoutNodes, type Places, type TreeNode, type TreeRow } from './tree.ts';
+export { findCommonEnding, labelTitle } from './label.ts';
+export { findConflict, listSubjects } from './subjects.ts';

@@ -17,7 +17,7 @@ export interface KeepingRule {
  * removed, but not within the days of notice after the limit was set. Undefined where it is held, or kept
  * without end.
  */
-export function keptUntilMs(
+export function reckonKeptUntilMs(
   { atMs, held }: Pick<Removal, 'atMs' | 'held'>,
   { keptDays, setAtMs }: KeepingRule,
 ): number | undefined {

@@ -1,6 +1,6 @@
 /** What follows from a decision of each kind, beside what it does to the draft. What that is, is this project's own. */
 import { describe, expect, it } from 'vitest';
-import { isFact, kindOf, type Decision } from './index.ts';
+import { isFact, findDecisionKind, type Decision } from './index.ts';
 
 const KINDS: readonly Decision['kind'][] = [
   'title',
@@ -48,14 +48,14 @@ describe('a kind of decision', () => {
     expect(those((kind) => isFact({ kind }))).toEqual(['swept', 'export-taken', 'crawled']));
 
   it('teaches about open addresses where it settles or opens some', () =>
-    expect(those((kind) => kindOf({ kind }).settlesAddresses === true)).toEqual([
+    expect(those((kind) => findDecisionKind({ kind }).settlesAddresses === true)).toEqual([
       'redirect',
       'redirects',
       'redirect-removed',
     ]));
 
   it('changes until when something is kept where it removes, puts back, holds or takes back', () =>
-    expect(those((kind) => kindOf({ kind }).changesKeeping === true)).toEqual([
+    expect(those((kind) => findDecisionKind({ kind }).changesKeeping === true)).toEqual([
       'removed',
       'put-back',
       'removals-held',

@@ -41,16 +41,18 @@ export function withNewest(draft: Draft, newestOf: (listing: PageId) => PageId |
     items.map((item) => ({ ...item, target: entry(item.target), children: inItems(item.children) }));
   return {
     ...draft,
-    touches: changed(draft.touches, (touch) =>
+    touches: changeValues(draft.touches, (touch) =>
       touch.kind === 'link' && isNewest(touch.target) ? { ...touch, target: entry(touch.target) } : touch,
     ),
-    redirects: changed(draft.redirects, (redirect) =>
+    redirects: changeValues(draft.redirects, (redirect) =>
       redirect.status !== 410 && isNewest(redirect.target) ? { ...redirect, target: entry(redirect.target) } : redirect,
     ),
-    menus: changed(draft.menus, (menu) => (hasNewest(menu.items) ? { ...menu, items: inItems(menu.items) } : menu)),
+    menus: changeValues(draft.menus, (menu) =>
+      hasNewest(menu.items) ? { ...menu, items: inItems(menu.items) } : menu,
+    ),
   };
 }
 
-function changed<K, V>(map: ReadonlyMap<K, V>, change: (value: V) => V): ReadonlyMap<K, V> {
+function changeValues<K, V>(map: ReadonlyMap<K, V>, change: (value: V) => V): ReadonlyMap<K, V> {
   return new Map([...map].map(([key, value]) => [key, change(value)]));
 }

@@ -1,5 +1,5 @@
 /** Patterns in the order they are tried, those removed for a while in their places. */
-import { mergedOrder } from '../placing/index.ts';
+import { mergeOrder } from '../placing/index.ts';
 import type { PatternRedirect } from '../redirects/index.ts';
 import type { MutableDraft } from './draft.ts';
 import type { Folding } from './folding.ts';
@@ -15,11 +15,11 @@ export function orderPatterns(draft: MutableDraft, folding: Folding, ids: readon
     ...[...draft.patterns.keys()].filter((id) => !named.has(id)),
     ...ids.filter((id) => draft.patterns.has(id)),
   ];
-  folding.patternOrder = new Set(mergedOrder([...folding.patternOrder], next));
-  inOrder(draft, folding);
+  folding.patternOrder = new Set(mergeOrder([...folding.patternOrder], next));
+  sortPatterns(draft, folding);
 }
 
-export function inOrder(draft: MutableDraft, { patternOrder }: Folding): void {
+export function sortPatterns(draft: MutableDraft, { patternOrder }: Folding): void {
   const patterns = new Map(draft.patterns);
   draft.patterns.clear();
   for (const id of patternOrder) {

@@ -95,6 +95,6 @@ export interface Swept {
 }
 
 /** By name and number, as sections are told apart. */
-export function sectionKey({ name, nth }: SectionRef): string {
+export function keySection({ name, nth }: SectionRef): string {
   return `${nth} ${name}`;
 }

@@ -1,17 +1,17 @@
 /** Laws of removing and putting back. They are ours; nothing outside says where a page belongs. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { mergedOrder, placeAmong } from '../placing/index.ts';
+import { mergeOrder, placeAmong } from '../placing/index.ts';
 import { compileRules } from '../release/index.ts';
 import {
-  draftAddress,
-  draftRows,
+  findDraftAddress,
+  reckonDraftRows,
   foldDecisions,
-  keptUntilMs,
-  linksToRemoved,
+  reckonKeptUntilMs,
+  findLinksToRemoved,
   NOTICE_DAYS,
-  standingRows,
-  standInOf,
+  reckonStandingRows,
+  findStandIn,
   type Decision,
   type PageFile,
   type RecordedDecision,
@@ -48,7 +48,7 @@ const putBack = (of: number, nodes?: readonly string[]): Decision => ({
   unsettled: [],
 });
 const order = (decisions: readonly Decision[]) =>
-  standingRows(foldDecisions(record(decisions)), pages).map(
+  reckonStandingRows(foldDecisions(record(decisions)), pages).map(
     ({ page, depth, parent }) => `${'  '.repeat(depth)}${page.id} < ${parent ?? ''}`,
   );
 const TODAY = '2026-11-26';
@@ -169,7 +169,7 @@ describe('removing and putting back', () => {
     fc.assert(
       fc.property(fc.array(act, { maxLength: 16 }), (decisions) => {
         const draft = foldDecisions(record(decisions));
-        const [whole, standing] = [draftRows(draft, pages), standingRows(draft, pages)];
+        const [whole, standing] = [reckonDraftRows(draft, pages), reckonStandingRows(draft, pages)];
         expect(whole.map(({ page }) => page.id).sort()).toEqual([...ids].sort());
         expect(standing.map(({ page }) => page.id)).toEqual(
           whole.map(({ page }) => page.id).filter((id) => !draft.removed.has(id)),
@@ -212,7 +212,7 @@ describe('removing and putting back', () => {
     const swept: Decision = { kind: 'swept', of: [2], redirects: [], stood: { 'a/b': '/a/b/' } };
     const draft = foldDecisions(record([...places, removed(['a/b']), swept]));
     const rest = pages.filter(({ id }) => id !== 'a/b');
-    expect(standingRows(draft, rest).map(({ page }) => page.id)).toEqual([
+    expect(reckonStandingRows(draft, rest).map(({ page }) => page.id)).toEqual([
       'home',
       'a',
       'f',
@@ -244,7 +244,7 @@ describe('a place among neighbours', () => {
     const members = fc.uniqueArray(fc.nat({ max: 20 }), { maxLength: 10 });
     fc.assert(
       fc.property(members, members, (former, next) => {
-        const merged = mergedOrder(former, next);
+        const merged = mergeOrder(former, next);
         expect([...merged].sort()).toEqual([...new Set([...former, ...next])].sort());
         expect(merged.filter((member) => next.includes(member))).toEqual(next);
       }),
@@ -253,7 +253,7 @@ describe('a place among neighbours', () => {
       fc.property(
         members.chain((all) => fc.tuple(fc.constant(all), fc.subarray(all))),
         ([all, some]) => {
-          expect(mergedOrder(all, some)).toEqual(all);
+          expect(mergeOrder(all, some)).toEqual(all);
         },
       ),
     );
@@ -266,7 +266,7 @@ describe('what stands in', () => {
   it('leads on while it is removed itself, and to nobody in a circle', () => {
     const draft = foldDecisions(record([removed(['a'], toPage('d')), removed(['d'], toPage('f'))]));
     const removal = draft.removals.get(1);
-    expect(removal && standInOf(draft, removal)).toEqual({ kind: 'page', page: 'f' });
+    expect(removal && findStandIn(draft, removal)).toEqual({ kind: 'page', page: 'f' });
     expect(compileRules(draft, byId, TODAY).rules).toEqual([
       { from: '/a/', status: 301, to: '/f/' },
       { from: '/d/', status: 301, to: '/f/' },
@@ -283,14 +283,14 @@ describe('what stands in', () => {
     expect(rules).toContainEqual({ from: '/a/', status: 410 });
     expect(rules.some(({ from }) => from === '/alpha/')).toBe(false);
     const page = byId.get('d');
-    expect(page && draftAddress(draft, page)).toBe('/alpha/');
+    expect(page && findDraftAddress(draft, page)).toBe('/alpha/');
   });
 
   it('takes links along, or takes them away', () => {
     const draft = foldDecisions(
       record([removed(['a'], { ...toPage('f'), links: 'lead-on' }), removed(['d'], { links: 'unlinked' })]),
     );
-    const { leadOn, unlinked } = linksToRemoved(draft, byId);
+    const { leadOn, unlinked } = findLinksToRemoved(draft, byId);
     expect([...leadOn]).toEqual([
       ['/a/', '/f/'],
       ['/a/index.html', '/f/'],
@@ -311,6 +311,6 @@ describe('how long something is kept', () => {
     [{ keptDays: 2, setAtMs: 20 * DAY_MS }, undefined, 22],
     [{ keptDays: 40, setAtMs: 20 * DAY_MS }, undefined, 40],
   ])('%j, held %j: %s days', (rule, held, days) => {
-    expect(keptUntilMs({ atMs: 0, held }, rule)).toBe(days === undefined ? undefined : days * DAY_MS);
+    expect(reckonKeptUntilMs({ atMs: 0, held }, rule)).toBe(days === undefined ? undefined : days * DAY_MS);
   });
 });

@@ -3,8 +3,8 @@ import type { MenuItem } from '../menus/index.ts';
 import type { DraftMenu, MutableDraft } from './draft.ts';
 import type { Folding } from './folding.ts';
 import { changeHome, setHome, takeBackHome } from './home.ts';
-import { inOrder } from './patternOrder.ts';
-import { sectionKey, type PutBack, type Removal, type Removed, type Swept } from './removal.ts';
+import { sortPatterns } from './patternOrder.ts';
+import { keySection, type PutBack, type Removal, type Removed, type Swept } from './removal.ts';
 
 export function remove(draft: MutableDraft, folding: Folding, decision: Removed, seq: number): void {
   const { thing, atMs, why, standIn, links } = decision;
@@ -19,7 +19,7 @@ export function remove(draft: MutableDraft, folding: Folding, decision: Removed,
     }
     case 'section': {
       const sections = new Map(draft.removedSections.get(thing.page));
-      const key = sectionKey(thing.section);
+      const key = keySection(thing.section);
       if (!sections.has(key))
         draft.removedSections.set(thing.page, sections.set(key, { section: thing.section, removal: seq }));
       break;
@@ -32,7 +32,7 @@ export function remove(draft: MutableDraft, folding: Folding, decision: Removed,
       if (!draft.menus.has(thing.menu))
         folding.undecidedMenus.set(
           thing.menu,
-          JSON.stringify(unmarked(decision.menu.items, (removed) => removed === seq)),
+          JSON.stringify(unmarkItems(decision.menu.items, (removed) => removed === seq)),
         );
       draft.menus.set(thing.menu, decision.menu);
       break;
@@ -102,22 +102,22 @@ function putRedirectsBack(draft: MutableDraft, folding: Folding, { seq, redirect
     draft.removedPatterns.delete(id);
     draft.patterns.set(id, pattern);
   }
-  inOrder(draft, folding);
+  sortPatterns(draft, folding);
 }
 
 function putItemBack(draft: MutableDraft, folding: Folding, id: string, removal: number): void {
   const menu = draft.menus.get(id);
   if (!menu) return;
-  const items = unmarked(menu.items, (removed) => removed === removal);
+  const items = unmarkItems(menu.items, (removed) => removed === removal);
   if (!menu.whereItDiffers && folding.undecidedMenus.get(id) === JSON.stringify(items)) draft.menus.delete(id);
   else draft.menus.set(id, { ...menu, items });
 }
 
 /** A menu's items with some that were removed in it again. */
-function unmarked(items: readonly MenuItem[], isBack: (removed: number) => boolean): MenuItem[] {
+function unmarkItems(items: readonly MenuItem[], isBack: (removed: number) => boolean): MenuItem[] {
   return items.map(({ removed, ...item }) => ({
     ...item,
-    children: unmarked(item.children, isBack),
+    children: unmarkItems(item.children, isBack),
     ...(removed === undefined || isBack(removed) ? {} : { removed }),
   }));
 }
@@ -128,7 +128,7 @@ export function settleMenus(draft: MutableDraft, { swept }: Folding): void {
     if (!speaksOfRemovals(menu.items)) continue;
     draft.menus.set(id, {
       ...menu,
-      items: unmarked(without(menu.items, swept), (removed) => !draft.removals.has(removed)),
+      items: unmarkItems(without(menu.items, swept), (removed) => !draft.removals.has(removed)),
     } satisfies DraftMenu);
   }
 }

@@ -1,16 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  activeDecisions,
-  affectedBetween,
-  commonEnding,
-  labelOf,
-  draftAddress,
+  filterActiveDecisions,
+  findAffected,
+  findCommonEnding,
+  labelTitle,
+  findDraftAddress,
   foldDecisions,
-  movedAddresses,
-  spellings,
-  stepsAvailable,
-  treeRows,
+  findMovedAddresses,
+  listSpellings,
+  findStepsAvailable,
+  reckonTreeRows,
   type Decision,
   type RecordedDecision,
 } from './index.ts';
@@ -36,7 +36,7 @@ describe('a history of decisions', () => {
 
   it('has an undone decision again when the undo is undone', () => {
     const history = record(title('a', 'One'), undo(1), undo(2));
-    expect(activeDecisions(history).map(({ seq }) => seq)).toEqual([1]);
+    expect(filterActiveDecisions(history).map(({ seq }) => seq)).toEqual([1]);
   });
 
   // A walk of edits, steps back and steps forward, as an editor with two stacks would keep it.
@@ -53,7 +53,7 @@ describe('a history of decisions', () => {
         const done: string[] = [];
         const ahead: string[] = [];
         for (const each of actions) {
-          const steps = stepsAvailable(history);
+          const steps = findStepsAvailable(history);
           if (each === 'back') {
             expect(steps.undo !== undefined).toBe(done.length > 0);
             if (steps.undo === undefined) continue;
@@ -81,7 +81,7 @@ describe('the home page', () => {
   const welcome = { id: 'welcome', sourcePath: 'welcome/index.html' };
   const about = { id: 'about', sourcePath: 'about/index.html' };
   const addresses = (...decisions: Decision[]) =>
-    [front, welcome, about].map((page) => draftAddress(foldDecisions(record(...decisions)), page));
+    [front, welcome, about].map((page) => findDraftAddress(foldDecisions(record(...decisions)), page));
 
   it.each([
     ['nothing chosen', [], ['/', '/welcome/', '/about/']],
@@ -108,7 +108,7 @@ describe('the home page', () => {
 
   it('takes links along, but not those to "/", which mean the home page whichever it is', () => {
     const draft = foldDecisions(record(home('welcome')));
-    expect([...movedAddresses(draft, [front, welcome])]).toEqual([
+    expect([...findMovedAddresses(draft, [front, welcome])]).toEqual([
       ['/#', '/front/'],
       ['/index.html#', '/front/'],
       ['/welcome/', '/'],
@@ -122,21 +122,21 @@ describe('what a change touches', () => {
   it('is the page whose title changed, and the pages that moved', () => {
     const before = foldDecisions(record(title('a', 'One'), title('b', 'Same')));
     const after = foldDecisions(record(title('a', 'Two'), title('b', 'Same'), home('c')));
-    const { pages, moved } = affectedBetween(before, after);
+    const { pages, moved } = findAffected(before, after);
     expect([...pages].sort()).toEqual(['a', 'c', 'front']);
     expect([...moved].sort()).toEqual(['c', 'front']);
   });
 
   it('knows every spelling of an address', () => {
-    expect(spellings('visit/index.html')).toEqual(['/visit/', '/visit/index.html', '/visit']);
-    expect(spellings('about.html')).toEqual(['/about.html']);
-    expect(spellings('index.html')).toEqual(['/', '/index.html']);
+    expect(listSpellings('visit/index.html')).toEqual(['/visit/', '/visit/index.html', '/visit']);
+    expect(listSpellings('about.html')).toEqual(['/about.html']);
+    expect(listSpellings('index.html')).toEqual(['/', '/index.html']);
   });
 });
 
 describe('the tree', () => {
   const rows = (...addresses: string[]) =>
-    treeRows(addresses.map((address) => ({ id: address, address }))).map(
+    reckonTreeRows(addresses.map((address) => ({ id: address, address }))).map(
       ({ page, depth }) => `${'  '.repeat(depth)}${page.address}`,
     );
 
@@ -156,7 +156,7 @@ describe('the tree', () => {
     address: address as string | undefined,
   }));
   const shape = (places: [string, { parent: string | null; after: string | null }][]) =>
-    treeRows(nodes, new Map(places)).map(({ page, depth }) => `${'  '.repeat(depth)}${page.id}`);
+    reckonTreeRows(nodes, new Map(places)).map(({ page, depth }) => `${'  '.repeat(depth)}${page.id}`);
 
   it('stands where people put it, in the order they said', () => {
     expect(shape([['/d/', { parent: null, after: null }]])).toEqual([
@@ -181,7 +181,7 @@ describe('the tree', () => {
       ['g', { parent: null, after: '/' }],
       ['/d/', { parent: 'g', after: null }],
     ]);
-    expect(treeRows(withGroup, places).map(({ page, depth }) => `${depth} ${page.id}`)).toEqual([
+    expect(reckonTreeRows(withGroup, places).map(({ page, depth }) => `${depth} ${page.id}`)).toEqual([
       '0 /',
       '0 g',
       '1 /d/',
@@ -190,7 +190,7 @@ describe('the tree', () => {
       '1 /a/b/',
       '1 /a/c/',
     ]);
-    expect(treeRows(nodes, places)).toHaveLength(nodes.length);
+    expect(reckonTreeRows(nodes, places)).toHaveLength(nodes.length);
   });
 
   it('has every node once, below nobody it holds itself, whatever was decided (property)', () => {
@@ -198,7 +198,7 @@ describe('the tree', () => {
     const place = fc.tuple(id, fc.record({ parent: fc.option(id), after: fc.option(id) }));
     fc.assert(
       fc.property(fc.array(place, { maxLength: 10 }), (places) => {
-        const rows = treeRows(nodes, new Map(places));
+        const rows = reckonTreeRows(nodes, new Map(places));
         expect(rows.map(({ page }) => page.id).sort()).toEqual(nodes.map((node) => node.id).sort());
         rows.forEach(({ depth, parent }, index) => {
           if (parent === null) expect(depth).toBe(0);
@@ -220,7 +220,7 @@ describe('pages that are renamed', () => {
 
   it('remember every address they had, in every style', () => {
     const draft = fold(to('/come/'), { kind: 'address-style', style: 'html' }, to('/plan/'));
-    expect(draftAddress(draft, page)).toBe('/plan.html');
+    expect(findDraftAddress(draft, page)).toBe('/plan.html');
     expect([...(draft.formerAddresses.get('p') ?? [])]).toEqual(['/come/']);
     expect([...draft.formerStyles]).toEqual(['imported']);
   });
@@ -232,7 +232,7 @@ describe('pages that are renamed', () => {
       { kind: 'home', page: 'p', importedHome: { page: 'front', address: '/front/' } },
       front,
     );
-    expect(draftAddress(draft, page)).toBe('/come/');
+    expect(findDraftAddress(draft, page)).toBe('/come/');
   });
 });
 
@@ -271,8 +271,8 @@ describe('touches that are made again', () => {
 describe('what all titles end in', () => {
   it('is left out of labels, but never the whole title', () => {
     const titles = ['Visit · Moor', 'Learn · Moor', 'Moor', 'About · Moor'];
-    expect(commonEnding(titles)).toBe(' · Moor');
-    expect(titles.map((each) => labelOf(each, [' · Moor']))).toEqual(['Visit', 'Learn', 'Moor', 'About']);
-    expect(commonEnding(['One - a', 'Two - b', 'Three'])).toBeUndefined();
+    expect(findCommonEnding(titles)).toBe(' · Moor');
+    expect(titles.map((each) => labelTitle(each, [' · Moor']))).toEqual(['Visit', 'Learn', 'Moor', 'About']);
+    expect(findCommonEnding(['One - a', 'Two - b', 'Three'])).toBeUndefined();
   });
 });

@@ -10,7 +10,7 @@ export type StandsIn = StandIn;
  * A page that stands in may be removed itself; then whatever stands in for that one does. Undone decisions
  * can make two pages stand in for each other; then nobody does.
  */
-export function standInOf(draft: Draft, removal: Pick<Removal, 'standIn'>): StandsIn {
+export function findStandIn(draft: Draft, removal: Pick<Removal, 'standIn'>): StandsIn {
   const passed = new Set<PageId>();
   let { standIn } = removal;
   while (standIn.kind === 'page' && draft.removed.has(standIn.page)) {

@@ -1,28 +1,28 @@
 /** Where pages are, what a change touches, and steps back and forward. All of it is this project’s own. */
 import { describe, expect, it } from 'vitest';
 import {
-  affectedBetween,
-  draftAddress,
-  draftRows,
+  findAffected,
+  findDraftAddress,
+  reckonDraftRows,
   emptyDraft,
   isAdded,
   isOut,
-  keptUntilMs,
-  labelOf,
-  commonEnding,
-  linksToRemoved,
-  movedAddresses,
-  plainAddress,
-  releasedAddress,
-  releasedIn,
-  siteAddress,
-  spellings,
-  standInAddress,
-  standInOf,
-  stepsAvailable,
-  treeRows,
+  reckonKeptUntilMs,
+  labelTitle,
+  findCommonEnding,
+  findLinksToRemoved,
+  findMovedAddresses,
+  findPlainAddress,
+  findReleasedAddress,
+  readReleased,
+  findSiteAddress,
+  listSpellings,
+  findStandInAddress,
+  findStandIn,
+  findStepsAvailable,
+  reckonTreeRows,
   withRemoved,
-  writtenFrom,
+  findWrittenFrom,
   type Decision,
   type Draft,
 } from './index.ts';
@@ -32,13 +32,13 @@ describe('addresses of a page', () => {
   const a = { id: 'a', sourcePath: 'a/index.html' };
 
   it('are its file’s, or those it was given, in the style and under the path of the site', () => {
-    expect(draftAddress(emptyDraft, a)).toBe('/a/');
+    expect(findDraftAddress(emptyDraft, a)).toBe('/a/');
     const draft = fold(
       { kind: 'address', page: 'a', addresses: { a: '/alpha/' } },
       { kind: 'address-style', style: 'html' } as Decision,
       { kind: 'base-path', path: '/museum' },
     );
-    expect([plainAddress(draft, a), siteAddress(draft, a), draftAddress(draft, a)]).toEqual([
+    expect([findPlainAddress(draft, a), findSiteAddress(draft, a), findDraftAddress(draft, a)]).toEqual([
       '/alpha/',
       '/alpha.html',
       '/museum/alpha.html',
@@ -46,18 +46,18 @@ describe('addresses of a page', () => {
   });
 
   it('that links were written from are those of its file, or of the one it was made of', () => {
-    expect(writtenFrom(a)).toBe('/a/');
-    expect(writtenFrom({ ...a, writtenAt: 'b.html' })).toBe('/b.html');
+    expect(findWrittenFrom(a)).toBe('/a/');
+    expect(findWrittenFrom({ ...a, writtenAt: 'b.html' })).toBe('/b.html');
   });
 
   it('of a release are where it had the page, and none where it had not', () => {
-    const released = releasedIn(
+    const released = readReleased(
       fold(page('n'), { kind: 'ready', page: 'c', ready: false }, { kind: 'base-path', path: '/m' }),
     );
-    expect(releasedAddress(released, a, false)).toBe('/m/a/');
-    expect(releasedAddress(released, { id: 'n', sourcePath: 'x.html' }, true)).toBe('/m/n/');
-    expect(releasedAddress(released, { id: 'later', sourcePath: 'x.html' }, true)).toBeUndefined();
-    expect(releasedAddress(released, { id: 'c', sourcePath: 'c.html' }, false)).toBeUndefined();
+    expect(findReleasedAddress(released, a, false)).toBe('/m/a/');
+    expect(findReleasedAddress(released, { id: 'n', sourcePath: 'x.html' }, true)).toBe('/m/n/');
+    expect(findReleasedAddress(released, { id: 'later', sourcePath: 'x.html' }, true)).toBeUndefined();
+    expect(findReleasedAddress(released, { id: 'c', sourcePath: 'c.html' }, false)).toBeUndefined();
   });
 
   it('are asked of added and removed pages', () => {
@@ -77,7 +77,7 @@ describe('addresses of a page', () => {
 
 describe('what a change touches', () => {
   const between = (before: Decision[], after: Decision[]) => {
-    const affected = affectedBetween(fold(...before), fold(...before, ...after));
+    const affected = findAffected(fold(...before), fold(...before, ...after));
     return Object.fromEntries(
       Object.entries(affected)
         .map(([key, value]) => [key, value instanceof Set ? [...value].sort() : value])
@@ -150,7 +150,7 @@ describe('links to what moved or is removed', () => {
       { id: id || 'front', sourcePath: `${id === '' ? '' : `${id}/`}index.html` },
     ]),
   );
-  const moved = (draft: Draft) => [...movedAddresses(draft, pages.values())];
+  const moved = (draft: Draft) => [...findMovedAddresses(draft, pages.values())];
 
   it('follow pages that stand, whatever way they spell it', () => {
     const draft = fold({ kind: 'address', page: 'a', addresses: { a: '/x/', b: '/b/' } });
@@ -163,12 +163,15 @@ describe('links to what moved or is removed', () => {
       moved(fold({ kind: 'address', page: 'a', addresses: { a: '/x/' } }, removal({ kind: 'nodes', nodes: ['a'] }))),
     ).toEqual([]);
     expect(moved(fold(page('a', { address: '/x/' })))).toEqual([]);
-    expect(spellings('a/start.html')).toEqual(['/a/start.html']);
+    expect(listSpellings('a/start.html')).toEqual(['/a/start.html']);
   });
 
   it('lead to what stands in, or to nowhere', () => {
     const lead = (more: object) => {
-      const { leadOn, unlinked } = linksToRemoved(fold(removal({ kind: 'nodes', nodes: ['a', 'gone'] }, more)), pages);
+      const { leadOn, unlinked } = findLinksToRemoved(
+        fold(removal({ kind: 'nodes', nodes: ['a', 'gone'] }, more)),
+        pages,
+      );
       return [[...new Set(leadOn.values())], [...unlinked]];
     };
     expect(lead({ links: 'kept', standIn: { kind: 'home' } })).toEqual([[], []]);
@@ -176,11 +179,11 @@ describe('links to what moved or is removed', () => {
     expect(lead({ links: 'lead-on', standIn: { kind: 'page', page: 's' } })).toEqual([['/s/'], []]);
     expect(lead({ links: 'lead-on', standIn: { kind: 'gone' } })).toEqual([[], []]);
     expect(lead({ links: 'unlinked', standIn: { kind: 'home' } })).toEqual([[], ['/a/', '/a/index.html', '/a']]);
-    const file = linksToRemoved(fold(removal({ kind: 'file', path: 'x y.pdf' }, { links: 'unlinked' })), pages);
+    const file = findLinksToRemoved(fold(removal({ kind: 'file', path: 'x y.pdf' }, { links: 'unlinked' })), pages);
     expect([...file.unlinked]).toEqual(['/x%20y.pdf']);
     // What was added here, no imported link means.
     const added = fold(page('b'), removal({ kind: 'nodes', nodes: ['b'] }, { links: 'unlinked' }));
-    expect(linksToRemoved(added, pages).unlinked.size).toBe(0);
+    expect(findLinksToRemoved(added, pages).unlinked.size).toBe(0);
   });
 
   it('lead nowhere where the page that stands in is held back', () => {
@@ -190,16 +193,16 @@ describe('links to what moved or is removed', () => {
       page: 's',
       ready: false,
     });
-    expect(standInAddress(held, { standIn }, pages)).toBeUndefined();
-    expect(standInAddress(emptyDraft, { standIn }, pages)).toBe('/s/');
-    expect(standInAddress(emptyDraft, { standIn: { kind: 'page', page: 'never' } }, pages)).toBeUndefined();
+    expect(findStandInAddress(held, { standIn }, pages)).toBeUndefined();
+    expect(findStandInAddress(emptyDraft, { standIn }, pages)).toBe('/s/');
+    expect(findStandInAddress(emptyDraft, { standIn: { kind: 'page', page: 'never' } }, pages)).toBeUndefined();
   });
 
   it('lead nowhere where what stood in was taken out before removals were kept', () => {
     const standIn = { kind: 'page', page: 's' } as const;
-    expect(standInOf(fold({ kind: 'node-removed', node: 's' }), { standIn })).toEqual({ kind: 'none' });
+    expect(findStandIn(fold({ kind: 'node-removed', node: 's' }), { standIn })).toEqual({ kind: 'none' });
     expect(
-      standInOf(fold(removal({ kind: 'nodes', nodes: ['s'] }, { standIn: { kind: 'home' } })), { standIn }),
+      findStandIn(fold(removal({ kind: 'nodes', nodes: ['s'] }, { standIn: { kind: 'home' } })), { standIn }),
     ).toEqual({ kind: 'home' });
   });
 });
@@ -218,13 +221,13 @@ describe('steps', () => {
     ['a fact after one taken back', [title('a'), undo(1), fact], undefined, 2],
     ['an earlier one taken back', [title('a'), title('b'), undo(1)], 2, 3],
   ])('after %s', (_, decisions, back, forward) => {
-    expect(stepsAvailable(recorded(decisions))).toEqual({ undo: back, redo: forward });
+    expect(findStepsAvailable(recorded(decisions))).toEqual({ undo: back, redo: forward });
   });
 });
 
 describe('the tree', () => {
   const row = (address: string | undefined, id = address ?? 'none') => ({ id, address });
-  const order = (...rows: ReturnType<typeof row>[]) => treeRows(rows).map(({ page: { id } }) => id);
+  const order = (...rows: ReturnType<typeof row>[]) => reckonTreeRows(rows).map(({ page: { id } }) => id);
 
   it('goes by segments, what has no address last', () => {
     expect(
@@ -233,12 +236,12 @@ describe('the tree', () => {
   });
 
   it('puts last what stands behind somebody who is not there', () => {
-    const rows = treeRows([row('/a/'), row('/b/'), row('/c/')], [['/a/', { parent: null, after: 'gone' }]]);
+    const rows = reckonTreeRows([row('/a/'), row('/b/'), row('/c/')], [['/a/', { parent: null, after: 'gone' }]]);
     expect(rows.map(({ page: { id } }) => id)).toEqual(['/b/', '/c/', '/a/']);
   });
 
   it('passes over places below what is not there, or below oneself', () => {
-    const rows = treeRows(
+    const rows = reckonTreeRows(
       [row('/a/'), row('/a/b/'), row('/c/')],
       [
         ['/c/', { parent: 'gone', after: null }],
@@ -257,7 +260,7 @@ describe('the tree', () => {
       redirects: [],
       stood: { gone: '/c/', link: '', a: '/elsewhere/' },
     });
-    const rows = draftRows(draft, [
+    const rows = reckonDraftRows(draft, [
       { id: 'a', sourcePath: 'a/index.html' },
       { id: 'n', sourcePath: 'a/index.html' },
     ]);
@@ -285,15 +288,17 @@ describe('what all titles end in', () => {
     [['A / Moor', 'B « Moor', 'C « Moor'], ' « Moor'],
     [['A · Moor', 'B • Fell', 'C • Fell', 'D · Moor', 'E · Moor'], ' · Moor'],
     [[], undefined],
-  ])('%j: %s', (titles, ending) => expect(commonEnding(titles)).toBe(ending));
+  ])('%j: %s', (titles, ending) => expect(findCommonEnding(titles)).toBe(ending));
 
   it('is what a label has not', () => {
-    expect(labelOf('Bus · Moor', [' · Rhos', ' · Moor'])).toBe('Bus');
-    expect(labelOf(' · Moor', [' · Moor'])).toBe(' · Moor');
-    expect(labelOf('Moor · Bus', [' · Moor'])).toBe('Moor · Bus');
+    expect(labelTitle('Bus · Moor', [' · Rhos', ' · Moor'])).toBe('Bus');
+    expect(labelTitle(' · Moor', [' · Moor'])).toBe(' · Moor');
+    expect(labelTitle('Moor · Bus', [' · Moor'])).toBe('Moor · Bus');
   });
 });
 
 it('is kept without end where it is held or nobody said how long', () => {
-  expect(keptUntilMs({ atMs: 9, held: undefined }, { keptDays: 1, setAtMs: undefined })).toBe(9 + 24 * 60 * 60 * 1000);
+  expect(reckonKeptUntilMs({ atMs: 9, held: undefined }, { keptDays: 1, setAtMs: undefined })).toBe(
+    9 + 24 * 60 * 60 * 1000,
+  );
 });

@@ -12,7 +12,7 @@ export interface StepsAvailable {
  * The next step back and forward, as in an editor: undo walks back over the decisions, redo walks
  * forward over what was undone last, and a new decision ends the way forward.
  */
-export function stepsAvailable(history: readonly RecordedDecision[]): StepsAvailable {
+export function findStepsAvailable(history: readonly RecordedDecision[]): StepsAvailable {
   const done: number[] = [];
   const forward: number[] = [];
   const bySeq = new Map(history.map((recorded) => [recorded.seq, recorded.decision]));

@@ -1,9 +1,9 @@
 /** Which decisions speak of the same thing. What that is, is this project's own. */
 import { describe, expect, it } from 'vitest';
-import { conflictWith, subjectsOf, type Decision } from './index.ts';
+import { findConflict, listSubjects, type Decision } from './index.ts';
 import { backAgain, head, page, pattern, recorded, redirect, removal, setting, text, top, undo } from './testing.ts';
 
-const subjects = (decision: Decision, before: Decision[] = []) => subjectsOf(decision, recorded(before));
+const subjects = (decision: Decision, before: Decision[] = []) => listSubjects(decision, recorded(before));
 const of = (more: object) => more as unknown as Decision;
 
 describe('what a decision is about', () => {
@@ -84,7 +84,7 @@ describe('what a decision is about', () => {
 
 describe('a decision made on what somebody had not seen', () => {
   const meets = (decision: Decision, ...since: Decision[]) =>
-    conflictWith(decision, recorded(since), recorded(since))?.seq;
+    findConflict(decision, recorded(since), recorded(since))?.seq;
 
   it('meets the first that speaks of the same', () => {
     expect(meets(redirect('/a'), redirect('/b'), redirect('/a'), redirect('/a'))).toBe(2);

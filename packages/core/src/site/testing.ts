@@ -41,13 +41,15 @@ export const text = (mark: string, to: string, scope: object = { kind: 'page', p
 export function differs(draft: Draft): Partial<Record<keyof Draft, unknown>> {
   return Object.fromEntries(
     Object.entries(draft)
-      .filter(([key, value]) => JSON.stringify(plain(value)) !== JSON.stringify(plain(emptyDraft[key as keyof Draft])))
-      .map(([key, value]) => [key, plain(value)]),
+      .filter(
+        ([key, value]) => JSON.stringify(foldWord(value)) !== JSON.stringify(foldWord(emptyDraft[key as keyof Draft])),
+      )
+      .map(([key, value]) => [key, foldWord(value)]),
   );
 }
-const plain = (value: unknown): unknown =>
+const foldWord = (value: unknown): unknown =>
   value instanceof Map
-    ? [...value].map(([key, each]) => [key, plain(each)])
+    ? [...value].map(([key, each]) => [key, foldWord(each)])
     : value instanceof Set
       ? [...value]
       : value;

@@ -1,5 +1,5 @@
 /** Pages in their tree: by their addresses, and where people put them. */
-import { addressStem } from '../address/index.ts';
+import { stripAddressEnding } from '../address/index.ts';
 import type { Place } from './nodes.ts';
 import type { PageId } from './pageId.ts';
 
@@ -28,10 +28,10 @@ export type Places = Iterable<readonly [PageId, Place]>;
  *   that would make a page stand below itself, does not count; one whose sibling is gone puts the page
  *   at the end.
  */
-export function treeRows<N extends TreeNode>(nodes: readonly N[], places: Places = []): TreeRow<N>[] {
+export function reckonTreeRows<N extends TreeNode>(nodes: readonly N[], places: Places = []): TreeRow<N>[] {
   const byId = new Map(nodes.map((node) => [node.id, node]));
-  const sorted = sortedByAddress(nodes);
-  const parents = parentsByAddress(sorted);
+  const sorted = sortByAddress(nodes);
+  const parents = findParentsByAddress(sorted);
   const children = new Map<PageId | null, PageId[]>();
   const listOf = (parent: PageId | null) => {
     const list = children.get(parent) ?? [];
@@ -40,7 +40,7 @@ export function treeRows<N extends TreeNode>(nodes: readonly N[], places: Places
   };
   for (const { id } of sorted) listOf(parents.get(id) ?? null).push(id);
   for (const [id, { parent, after }] of places) {
-    if (!byId.has(id) || (parent !== null && !byId.has(parent)) || standsBelow(parents, parent, id)) continue;
+    if (!byId.has(id) || (parent !== null && !byId.has(parent)) || isBelow(parents, parent, id)) continue;
     const from = listOf(parents.get(id) ?? null);
     from.splice(from.indexOf(id), 1);
     parents.set(id, parent);
@@ -88,13 +88,13 @@ export function withoutNodes<N extends TreeNode>(
 }
 
 /** Whether a node stands at or below another, following parents. */
-function standsBelow(parents: ReadonlyMap<PageId, PageId | null>, node: PageId | null, above: PageId): boolean {
+function isBelow(parents: ReadonlyMap<PageId, PageId | null>, node: PageId | null, above: PageId): boolean {
   for (let at = node; at !== null; at = parents.get(at) ?? null) if (at === above) return true;
   return false;
 }
 
 /** @param sorted by address */
-function parentsByAddress(sorted: readonly TreeNode[]): Map<PageId, PageId | null> {
+function findParentsByAddress(sorted: readonly TreeNode[]): Map<PageId, PageId | null> {
   const parents = new Map<PageId, PageId | null>();
   const open: { id: PageId; stem: string }[] = [];
   for (const { id, address } of sorted) {
@@ -102,7 +102,7 @@ function parentsByAddress(sorted: readonly TreeNode[]): Map<PageId, PageId | nul
       parents.set(id, null);
       continue;
     }
-    const stem = addressStem(address);
+    const stem = stripAddressEnding(address);
     while (open.length > 0 && !stem.startsWith(`${open.at(-1)?.stem ?? ''}/`)) open.pop();
     parents.set(id, open.at(-1)?.id ?? null);
     // "/" is the home page, not the parent of everything: the tree would gain a level and no order.
@@ -111,10 +111,15 @@ function parentsByAddress(sorted: readonly TreeNode[]): Map<PageId, PageId | nul
   return parents;
 }
 
-function sortedByAddress<N extends TreeNode>(nodes: readonly N[]): N[] {
+function sortByAddress<N extends TreeNode>(nodes: readonly N[]): N[] {
   const keyed = nodes.map((node) => ({
     node,
-    parts: node.address === undefined ? undefined : node.address === '/' ? [''] : addressStem(node.address).split('/'),
+    parts:
+      node.address === undefined
+        ? undefined
+        : node.address === '/'
+          ? ['']
+          : stripAddressEnding(node.address).split('/'),
   }));
   return keyed.sort((a, b) => compareParts(a.parts, b.parts)).map(({ node }) => node);
 }

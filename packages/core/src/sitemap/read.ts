@@ -3,7 +3,7 @@
  * Source: the sitemaps.org protocol 0.9: XML of a url set or of an index, or plain text with an address a line.
  */
 import { XMLParser } from 'fast-xml-parser';
-import { parsedXml } from '../xml/parsed.ts';
+import { parseXml } from '../xml/parsed.ts';
 import { withoutMark } from '../text/index.ts';
 
 export interface SitemapList {
@@ -37,18 +37,18 @@ export function readSitemap(text: string): SitemapList {
         .slice(0, MOST),
       sitemaps: [],
     };
-  const root = parsedXml(parser, source) as
+  const root = parseXml(parser, source) as
     { urlset?: { url?: Entry[] } | ''; sitemapindex?: { sitemap?: Entry[] } | '' } | undefined;
   if (!root) return NOTHING;
   return {
-    pages: locations(root.urlset ? root.urlset.url : undefined),
-    sitemaps: locations(root.sitemapindex ? root.sitemapindex.sitemap : undefined),
+    pages: listLocations(root.urlset ? root.urlset.url : undefined),
+    sitemaps: listLocations(root.sitemapindex ? root.sitemapindex.sitemap : undefined),
   };
 }
 
 type Entry = { readonly loc?: unknown } | '';
 
-function locations(entries: readonly Entry[] | undefined): string[] {
+function listLocations(entries: readonly Entry[] | undefined): string[] {
   return (entries ?? [])
     .slice(0, MOST)
     .flatMap((entry) =>

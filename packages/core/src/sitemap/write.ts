@@ -43,8 +43,8 @@ export function writeSitemaps(
   const head = `${URLSET}${usesXhtml ? XHTML : ''}>\n`;
   const around = head.length + CLOSE.length;
   for (const page of [...pages].sort((a, b) => (a.url < b.url ? -1 : 1))) {
-    const entry = entryOf(page);
-    const bytes = utf8Length(entry);
+    const entry = writeEntry(page);
+    const bytes = countUtf8(entry);
     let part = parts.at(-1);
     if (!part || part.entries.length >= limits.urls || part.bytes + bytes > limits.bytes)
       parts.push((part = { entries: [], bytes: around, changed: undefined }));
@@ -72,7 +72,7 @@ export function writeSitemaps(
   return [{ path: 'sitemap.xml', text: index }, ...files.map(({ path, text }) => ({ path, text }))];
 }
 
-function entryOf({ url, changed, alternates }: SitemapPage): string {
+function writeEntry({ url, changed, alternates }: SitemapPage): string {
   const links = alternates
     .map(
       ({ language, url: to }) =>
@@ -83,6 +83,6 @@ function entryOf({ url, changed, alternates }: SitemapPage): string {
 }
 
 const utf8 = new TextEncoder();
-function utf8Length(text: string): number {
+function countUtf8(text: string): number {
   return utf8.encode(text).length;
 }

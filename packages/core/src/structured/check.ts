@@ -26,7 +26,7 @@ export function checkData(text: string): DataProblem[] {
   try {
     value = JSON.parse(text);
   } catch {
-    return [{ at: '', message: jsonFault(text) }];
+    return [{ at: '', message: describeJsonFault(text) }];
   }
   const problems: DataProblem[] = [];
   const top = Array.isArray(value) ? value : [value];
@@ -58,7 +58,7 @@ function checkNode(node: unknown, at: string, problems: DataProblem[], depth: nu
   const written = node['@type'];
   const types = (Array.isArray(written) ? written : [written])
     .filter((each): each is string => typeof each === 'string')
-    .map(local);
+    .map(stripContext);
   // A reference to something described elsewhere needs no type.
   if (types.length === 0) {
     if (node['@id'] === undefined && node['@value'] === undefined)
@@ -69,15 +69,15 @@ function checkNode(node: unknown, at: string, problems: DataProblem[], depth: nu
   for (const type of unknown)
     problems.push({
       at: join(at, '@type'),
-      message: unknownType(type),
+      message: describeUnknownType(type),
     });
   for (const [key, value] of Object.entries(node)) {
     if (key.startsWith('@')) continue;
-    const name = local(key);
+    const name = stripContext(key);
     const property = PROPERTIES[name];
     const here = join(at, key);
     if (!property) {
-      problems.push({ at: here, message: unknownProperty(name) });
+      problems.push({ at: here, message: describeUnknownProperty(name) });
       continue;
     }
     if (unknown.length === 0 && !types.some((type) => property.at.some((domain) => isKindOf(type, domain)))) {
@@ -99,10 +99,13 @@ function checkValue(
   if (isObject(value)) {
     checkNode(value, at, problems, depth + 1);
     const type = value['@type'];
-    if (typeof type !== 'string' || !(local(type) in TYPES) || allowed.length === 0) return;
+    if (typeof type !== 'string' || !(stripContext(type) in TYPES) || allowed.length === 0) return;
     // Roles may stand in for any value (schema.org, "Introducing Role").
-    if (!allowed.some((each) => isKindOf(local(type), each)) && !isKindOf(local(type), 'Role'))
-      problems.push({ at, message: structured('value-of-other-type', { property: name, allowed, type: local(type) }) });
+    if (!allowed.some((each) => isKindOf(stripContext(type), each)) && !isKindOf(stripContext(type), 'Role'))
+      problems.push({
+        at,
+        message: structured('value-of-other-type', { property: name, allowed, type: stripContext(type) }),
+      });
     return;
   }
   const faulty = typeof value === 'string' && !isWritable(value, allowed);
@@ -130,7 +133,7 @@ function isWritable(text: string, allowed: readonly string[]): boolean {
             ? /^(true|false|(https?:\/\/schema\.org\/)?(True|False))$/.test(text)
             : each === 'Number' || each === 'Integer' || each === 'Float'
               ? text.trim() !== '' && Number.isFinite(Number(text))
-              : (MEMBERS[each] ?? []).includes(local(text)),
+              : (MEMBERS[each] ?? []).includes(stripContext(text)),
   );
 }
 
@@ -145,25 +148,25 @@ function speaksSchemaOrg(context: unknown): boolean {
   );
 }
 
-function local(term: string): string {
+function stripContext(term: string): string {
   return term.replace(/^https?:\/\/schema\.org\//, '').replace(/^schema:/, '');
 }
 
 /** The term somebody may have meant: the same letters in another case, or one letter away. */
-function near(term: string, all: readonly string[]): string | undefined {
+function findNear(term: string, all: readonly string[]): string | undefined {
   const lower = term.toLowerCase();
   return all.find((each) => each.toLowerCase() === lower) ?? all.find((each) => isOneAway(each.toLowerCase(), lower));
 }
 
-function unknownType(type: string): StructuredMessage {
-  const meant = near(type, Object.keys(TYPES));
+function describeUnknownType(type: string): StructuredMessage {
+  const meant = findNear(type, Object.keys(TYPES));
   return meant === undefined
     ? structured('type-unknown', { type })
     : structured('type-mistyped', { type, near: meant });
 }
 
-function unknownProperty(property: string): StructuredMessage {
-  const meant = near(property, Object.keys(PROPERTIES));
+function describeUnknownProperty(property: string): StructuredMessage {
+  const meant = findNear(property, Object.keys(PROPERTIES));
   return meant === undefined
     ? structured('property-unknown', { property })
     : structured('property-mistyped', { property, near: meant });
@@ -189,7 +192,7 @@ function isObject(value: unknown): value is Record<string, unknown> {
 /** Far deeper than any data that a person or a tool has written. */
 const MOST_PARSED = 500;
 
-function depthOf(text: string): number {
+function countDepth(text: string): number {
   const scanner = createScanner(text, true);
   let [depth, most] = [0, 0];
   for (scanner.scan(); scanner.getTokenLength() > 0; scanner.scan()) {
@@ -203,10 +206,10 @@ function depthOf(text: string): number {
 }
 
 /** Where the first fault is; engines tell it in words of their own, or not at all. */
-function jsonFault(text: string): StructuredMessage {
+function describeJsonFault(text: string): StructuredMessage {
   if (text.trim() === '') return structured('not-json-empty');
   // The parser goes down with what it reads, and would run out of stack.
-  if (depthOf(text) > MOST_PARSED) return structured('not-json-deep');
+  if (countDepth(text) > MOST_PARSED) return structured('not-json-deep');
   const errors: ParseError[] = [];
   parse(text, errors, { disallowComments: true });
   const [first] = errors;

@@ -13,7 +13,7 @@ const AT_A_TIME = 8192;
  * The name of an encoding by any of its labels (Encoding standard, section 4.2): `windows-1252` for `latin1`; undefined
  * where it is none.
  */
-export function encodingOf(label: string): string | undefined {
+export function findEncoding(label: string): string | undefined {
   try {
     return new TextDecoder(label).encoding;
   } catch {
@@ -30,7 +30,7 @@ function decode(bytes: Uint8Array, encoding: string, fatal: boolean): string {
 }
 
 /**
- * @param encoding a name, as `encodingOf` gives it
+ * @param encoding a name, as `findEncoding` gives it
  * @returns the text, with U+FFFD for bytes that mean nothing; a byte order mark is a letter of it
  */
 export const decodeText = (bytes: Uint8Array, encoding: string): string => decode(bytes, encoding, false);

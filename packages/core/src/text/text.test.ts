@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { execFileSync } from 'node:child_process';
 import { describe, expect, it } from 'vitest';
-import { decodePieces, decodeStrictly, decodeText, encodingOf, withoutMark } from './index.ts';
+import { decodePieces, decodeStrictly, decodeText, findEncoding, withoutMark } from './index.ts';
 
 const bytesOf = (...bytes: number[]) => Uint8Array.from(bytes);
 
@@ -35,7 +35,7 @@ describe('an encoding', () => {
     ['x-sjis', 'shift_jis'],
     ['no such thing', undefined],
     ['', undefined],
-  ])('“%s” is %s', (label, name) => expect(encodingOf(label)).toBe(name));
+  ])('“%s” is %s', (label, name) => expect(findEncoding(label)).toBe(name));
 
   it('is read strictly, or with what means nothing marked', () => {
     const broken = bytesOf(0x61, 0xc3, 0x28);

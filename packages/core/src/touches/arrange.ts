@@ -1,5 +1,5 @@
 /** Sections in another order, or left out: pieces of the source change places, each with its own edits. */
-import { sectionNamed, sections, type Edit, type PageDocument, type Section } from '../html/index.ts';
+import { findSectionNamed, findSections, type Edit, type PageDocument, type Section } from '../html/index.ts';
 import type { SectionRef } from './touch.ts';
 
 export interface Arrangement {
@@ -12,12 +12,12 @@ export interface Arrangement {
 }
 
 /** A section that the order does not name stays behind the one it follows in the source. @param removed left out as well */
-export function arrangement(
+export function arrangeSections(
   document: PageDocument,
   order: readonly (SectionRef & { readonly out?: true })[],
   removed: readonly SectionRef[] = [],
 ): Arrangement {
-  const found = sections(document);
+  const found = findSections(document);
   const same = (a: SectionRef) => (b: SectionRef) => a.name === b.name && a.nth === b.nth;
   const named = order.flatMap((ref) => {
     const section = found.find(same(ref));
@@ -36,7 +36,7 @@ export function arrangement(
   // One that begins with a lesser heading inside another is not moved, but can be out.
   const inner = [...order.filter(({ out }) => out), ...removed]
     .filter((ref) => !found.some(same(ref)))
-    .flatMap((ref) => sectionNamed(document, ref) ?? []);
+    .flatMap((ref) => findSectionNamed(document, ref) ?? []);
   for (const section of inner)
     if (![...left].some(({ start, end }) => section.start >= start && section.end <= end)) left.add(section);
   return {

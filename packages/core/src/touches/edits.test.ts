@@ -3,15 +3,15 @@
  * (`charset`), 4.2.3 (`base`); RFC 3986, section 5.2 (references). What a touch means is this project's own.
  */
 import { describe, expect, it } from 'vitest';
-import { anchors, parsePage, sections, splice, type Anchor } from '../html/index.ts';
+import { listAnchors, parsePage, findSections, splice, type Anchor } from '../html/index.ts';
 import {
-  addressLed,
-  arrangement,
+  resolveLed,
+  arrangeSections,
   arrangeEdits,
   replacesEarlier,
-  swapsOf,
-  touchEdits,
-  touchIdentity,
+  listSwaps,
+  editTouch,
+  identifyTouch,
   type LinkTarget,
   type Touch,
 } from './index.ts';
@@ -33,15 +33,17 @@ const hrefOf = (target: LinkTarget) =>
       : target.kind === 'home'
         ? '/'
         : target.url;
-const outcome = (html: string, touch: object) => touchEdits(parsed(html), touch as Touch, page, hrefOf);
+const outcome = (html: string, touch: object) => editTouch(parsed(html), touch as Touch, page, hrefOf);
 const edited = (html: string, touch: object) => {
   const document = parsed(html);
   return new TextDecoder().decode(
-    splice(bytes(html), document.source, touchEdits(document, touch as Touch, page, hrefOf).edits),
+    splice(bytes(html), document.source, editTouch(document, touch as Touch, page, hrefOf).edits),
   );
 };
 function anchorOf(html: string, mark: string, what: Anchor['what'] = 'element'): Anchor {
-  const found = [...anchors(parsed(html))].find(({ anchor }) => anchor.what === what && anchor.mark.startsWith(mark));
+  const found = [...listAnchors(parsed(html))].find(
+    ({ anchor }) => anchor.what === what && anchor.mark.startsWith(mark),
+  );
   if (!found) throw new Error(`nothing is marked ${mark}`);
   return found.anchor;
 }
@@ -152,7 +154,7 @@ describe('a link', () => {
     ['/my-index.html', '/my-index.html'],
     ['https://fell.example/', 'https://fell.example/'],
     ['javascript:void(0)', undefined],
-  ])('%s leads to %s', (href, led) => expect(addressLed(href, '/visit/', undefined)).toBe(led));
+  ])('%s leads to %s', (href, led) => expect(resolveLed(href, '/visit/', undefined)).toBe(led));
 });
 
 describe('a picture', () => {
@@ -192,7 +194,7 @@ describe('a picture', () => {
       swap({ from: '/b', to: '/c' }),
       swap({ from: '/x', to: '/y' }),
     ];
-    expect([...swapsOf(chain as Touch[])]).toEqual([
+    expect([...listSwaps(chain as Touch[])]).toEqual([
       ['/a', '/c'],
       ['/b', '/c'],
       ['/x', '/y'],
@@ -338,17 +340,21 @@ describe('sections in another order', () => {
   ) => {
     const document = parsed(SECTIONS);
     return new TextDecoder().decode(
-      splice(bytes(SECTIONS), document.source, arrangeEdits(document, arrangement(document, order, removed), edits)),
+      splice(
+        bytes(SECTIONS),
+        document.source,
+        arrangeEdits(document, arrangeSections(document, order, removed), edits),
+      ),
     );
   };
   const names = (...order: { name: string; nth: number; out?: true }[]) => {
-    const { kept, slots, out, lost } = arrangement(parsed(SECTIONS), order);
+    const { kept, slots, out, lost } = arrangeSections(parsed(SECTIONS), order);
     const nameOf = (list: readonly { name: string }[]) => list.map(({ name }) => name).join(' ');
     return [nameOf(kept), nameOf(slots), nameOf(out), nameOf(lost)];
   };
 
   it('stand where they are told, those not named behind the one they follow', () => {
-    expect(sections(parsed(SECTIONS)).map(({ name }) => name)).toEqual(['Bus', 'Car', 'Foot']);
+    expect(findSections(parsed(SECTIONS)).map(({ name }) => name)).toEqual(['Bus', 'Car', 'Foot']);
     expect(names()).toEqual(['Bus Car Foot', 'Bus Car Foot', '', '']);
     expect(names(ref('Foot'), ref('Bus'))).toEqual(['Foot Bus Car', 'Bus Car Foot', '', '']);
     expect(names(ref('Car'))).toEqual(['Bus Car Foot', 'Bus Car Foot', '', '']);
@@ -393,7 +399,7 @@ describe('touches that stand instead of one another', () => {
   ])('%s: one at a time is %s', (kind, isOne) => expect(replacesEarlier(kind as Touch['kind'])).toBe(isOne));
 
   it('are those of one place, picture or line', () => {
-    const identity = (touch: object) => touchIdentity({ scope: own, ...touch } as Touch);
+    const identity = (touch: object) => identifyTouch({ scope: own, ...touch } as Touch);
     expect(identity({ kind: 'css', css: 'a' })).toBe(identity({ kind: 'css', css: 'b' }));
     expect(identity({ kind: 'css', css: 'a' })).not.toBe(identity({ kind: 'css', css: 'a', scope: everywhere }));
     expect(identity({ kind: 'picture', from: '/a', to: '/b' })).toBe(

@@ -1,30 +1,30 @@
 /** A touch as edits of one page. */
-import { formatAddress, relativeReference, resolveHref } from '../address/index.ts';
+import { formatAddress, relativiseReference, resolveHref } from '../address/index.ts';
 import {
-  anchors,
-  attribute,
-  baseHref,
-  elements,
+  listAnchors,
+  readAttribute,
+  readBaseHref,
+  walkElements,
   escapeAttribute,
   escapeText,
-  firstElement,
-  headEnd,
-  headOpening,
-  headStart,
+  findFirstElement,
+  findHeadEnd,
+  findHeadOpening,
+  findHeadStart,
   linkPlaces,
-  mainElement,
-  parts,
+  findMainElement,
+  findParts,
   recognise,
   recogniseAll,
-  sectionNamed,
-  sections,
-  textOf,
+  findSectionNamed,
+  findSections,
+  collectText,
   type Anchor,
   type Edit,
   type Element,
   type PageDocument,
 } from '../html/index.ts';
-import { arrangement } from './arrange.ts';
+import { arrangeSections } from './arrange.ts';
 import type { LinkTarget, Touch } from './touch.ts';
 
 export interface TouchedPage {
@@ -50,7 +50,7 @@ export interface TouchOutcome {
 }
 
 /** @param hrefOf the address a target has in the draft, without a fragment; undefined where it is gone */
-export function touchEdits(
+export function editTouch(
   document: PageDocument,
   touch: Touch,
   page: TouchedPage,
@@ -58,18 +58,18 @@ export function touchEdits(
 ): TouchOutcome {
   switch (touch.kind) {
     case 'text': {
-      const { places, changed } = placesOf(document, touch, touch.place, page);
+      const { places, changed } = findPlaces(document, touch, touch.place, page);
       return {
         places: places.length,
         changed,
         attributes: [],
         edits: places.flatMap(({ text }) =>
-          text ? [{ start: text.start, end: text.end, text: escapeText(inItsSpace(text.value, touch.to)) }] : [],
+          text ? [{ start: text.start, end: text.end, text: escapeText(keepSpace(text.value, touch.to)) }] : [],
         ),
       };
     }
     case 'attributes': {
-      const { places, changed } = placesOf(document, touch, touch.place, page);
+      const { places, changed } = findPlaces(document, touch, touch.place, page);
       return {
         places: places.length,
         changed,
@@ -80,8 +80,8 @@ export function touchEdits(
     case 'link': {
       const isElsewhere = touch.leads !== undefined && !(touch.scope.kind === 'page' && touch.scope.page === page.id);
       const { places, changed } = isElsewhere
-        ? { places: linksLike(document, touch, page), changed: false }
-        : placesOf(document, touch, touch.place, page);
+        ? { places: findLinksLike(document, touch, page), changed: false }
+        : findPlaces(document, touch, touch.place, page);
       return {
         places: places.length,
         changed,
@@ -93,17 +93,17 @@ export function touchEdits(
       };
     }
     case 'picture':
-      return pictureEdits(document, touch, page);
+      return editPicture(document, touch, page);
     case 'sections': {
-      const { lost, kept, out } = arrangement(document, touch.order);
+      const { lost, kept, out } = arrangeSections(document, touch.order);
       return { ...NOTHING, places: kept.length + out.length > 0 && lost.length < touch.order.length ? 1 : 0 };
     }
     case 'parts-out': {
-      const spans = parts(document).filter(({ part }) => touch.parts.includes(part));
+      const spans = findParts(document).filter(({ part }) => touch.parts.includes(part));
       return { ...NOTHING, places: spans.length, edits: spans.map(({ start, end }) => ({ start, end, text: '' })) };
     }
     case 'css': {
-      const at = headEnd(document);
+      const at = findHeadEnd(document);
       return {
         ...NOTHING,
         places: 1,
@@ -112,11 +112,11 @@ export function touchEdits(
       };
     }
     case 'embed':
-      return embedEdits(document, touch, page, hrefOf);
+      return editEmbed(document, touch, page, hrefOf);
     case 'section':
-      return sectionEdits(document, touch);
+      return editSection(document, touch);
     case 'head':
-      return headEdits(document, touch);
+      return editHeadLine(document, touch);
   }
 }
 
@@ -125,7 +125,7 @@ const NOTHING: TouchOutcome = { edits: [], attributes: [], places: 0, changed: f
 type Anchored = ReturnType<typeof recogniseAll>;
 
 /** On the page it was made on a touch means one place; elsewhere in its scope, every place like it. */
-function placesOf(
+function findPlaces(
   document: PageDocument,
   touch: Touch,
   anchor: Anchor,
@@ -139,7 +139,7 @@ function placesOf(
 }
 
 /** Where a reference of a page leads, in one spelling; undefined for what leads nowhere. */
-export function addressLed(href: string, page: string, base: string | undefined): string | undefined {
+export function resolveLed(href: string, page: string, base: string | undefined): string | undefined {
   const to = resolveHref(href, page, base);
   if (to.kind === 'outside') return to.url;
   if (to.kind !== 'inside') return undefined;
@@ -150,18 +150,18 @@ export function addressLed(href: string, page: string, base: string | undefined)
 }
 
 /** Links with the same words that lead to the same place, however they spell it. */
-function linksLike(document: PageDocument, touch: LinkTouch, page: TouchedPage): Anchored {
-  const base = baseHref(document);
+function findLinksLike(document: PageDocument, touch: LinkTouch, page: TouchedPage): Anchored {
+  const base = readBaseHref(document);
   const words = touch.place.mark.replace(/^\S* ?/, '');
-  return [...anchors(document)].filter(({ element, anchor }) => {
+  return [...listAnchors(document)].filter(({ element, anchor }) => {
     if (anchor.what !== 'element' || element.tagName !== 'a') return false;
-    const href = attribute(element, 'href');
-    return href !== undefined && textOf(element) === words && addressLed(href, page.before, base) === touch.leads;
+    const href = readAttribute(element, 'href');
+    return href !== undefined && collectText(element) === words && resolveLed(href, page.before, base) === touch.leads;
   });
 }
 
 /** White space around the text belongs to the page's own layout. */
-function inItsSpace(before: string, to: string): string {
+function keepSpace(before: string, to: string): string {
   const [lead] = /^\s*/.exec(before) ?? [''];
   const [trail] = /\s*$/.exec(before) ?? [''];
   return lead + to.trim() + trail;
@@ -180,17 +180,17 @@ function linkAttributes(
   const address = touch.target && hrefOf(touch.target);
   if (touch.target && address !== undefined) {
     const fragment = touch.target.kind === 'page' && touch.target.fragment ? `#${touch.target.fragment}` : '';
-    const written = attribute(element, 'href') ?? '';
+    const written = readAttribute(element, 'href') ?? '';
     const isRelative =
       touch.target.kind !== 'url' &&
-      baseHref(document) === undefined &&
+      readBaseHref(document) === undefined &&
       !/^[/\\]|^[a-z][a-z0-9+.-]*:/i.test(written) &&
       written !== '';
-    out['href'] = (isRelative ? relativeReference(page.after, address) : address) + fragment;
+    out['href'] = (isRelative ? relativiseReference(page.after, address) : address) + fragment;
   }
   if (touch.newWindow === undefined) return out;
   // A page opened this way could reach back to the one that opened it (HTML standard, section 4.6.7.13, noopener).
-  const rel = (attribute(element, 'rel') ?? '').split(/\s+/).filter((word) => word !== '' && word !== 'noopener');
+  const rel = (readAttribute(element, 'rel') ?? '').split(/\s+/).filter((word) => word !== '' && word !== 'noopener');
   const withNoopener = touch.newWindow ? [...rel, 'noopener'] : rel;
   return {
     ...out,
@@ -202,15 +202,15 @@ function linkAttributes(
 type PictureTouch = Extract<Touch, { kind: 'picture' }>;
 
 /** The references themselves follow with all others of the page; here is what has to change beside them. */
-function pictureEdits(document: PageDocument, touch: PictureTouch, page: TouchedPage): TouchOutcome {
-  const base = baseHref(document);
+function editPicture(document: PageDocument, touch: PictureTouch, page: TouchedPage): TouchOutcome {
+  const base = readBaseHref(document);
   const attributes: AttributeValues[] = [];
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     if (element.tagName !== 'img') continue;
-    const src = attribute(element, 'src');
+    const src = readAttribute(element, 'src');
     const meant = src === undefined ? undefined : resolveHref(src, page.before, base);
     if (meant?.kind !== 'inside' || meant.address.path !== touch.from) continue;
-    const [width, height] = [Number(attribute(element, 'width')), Number(attribute(element, 'height'))];
+    const [width, height] = [Number(readAttribute(element, 'width')), Number(readAttribute(element, 'height'))];
     const set: Record<string, string> = {};
     if (touch.alt !== undefined) set['alt'] = touch.alt;
     if (touch.size && width > 0 && height > 0)
@@ -230,18 +230,20 @@ function pictureEdits(document: PageDocument, touch: PictureTouch, page: Touched
 
 type EmbedTouch = Extract<Touch, { kind: 'embed' }>;
 
-function embedEdits(
+function editEmbed(
   document: PageDocument,
   touch: EmbedTouch,
   page: TouchedPage,
   hrefOf: (target: LinkTarget) => string | undefined,
 ): TouchOutcome {
   const address = hrefOf({ kind: 'file', address: touch.file });
-  const all = sections(document);
-  const after = touch.after && sectionNamed(document, touch.after);
-  const end = after?.end ?? all.at(-1)?.end ?? mainElement(document)?.sourceCodeLocation?.endTag?.startOffset;
+  const all = findSections(document);
+  const after = touch.after && findSectionNamed(document, touch.after);
+  const end = after?.end ?? all.at(-1)?.end ?? findMainElement(document)?.sourceCodeLocation?.endTag?.startOffset;
   if (address === undefined || end === undefined || (touch.after && !after)) return NOTHING;
-  const href = escapeAttribute(baseHref(document) === undefined ? relativeReference(page.after, address) : address);
+  const href = escapeAttribute(
+    readBaseHref(document) === undefined ? relativiseReference(page.after, address) : address,
+  );
   const label = escapeText(touch.label);
   const link = `<p><a href="${href}">${label}</a></p>`;
   // Inside, for those whose browser shows no such document (HTML standard, section 4.8.7).
@@ -254,34 +256,36 @@ function embedEdits(
 
 type SectionTouch = Extract<Touch, { kind: 'section' }>;
 
-function sectionEdits(document: PageDocument, { html, after }: SectionTouch): TouchOutcome {
-  const all = sections(document);
-  const before = after && sectionNamed(document, after);
-  const at = after ? before?.end : (all[0]?.start ?? mainElement(document)?.sourceCodeLocation?.startTag?.endOffset);
+function editSection(document: PageDocument, { html, after }: SectionTouch): TouchOutcome {
+  const all = findSections(document);
+  const before = after && findSectionNamed(document, after);
+  const at = after
+    ? before?.end
+    : (all[0]?.start ?? findMainElement(document)?.sourceCodeLocation?.startTag?.endOffset);
   if (at === undefined) return NOTHING;
   return { ...NOTHING, edits: [{ start: at, end: at, text: after ? `\n${html}` : `${html}\n` }], places: 1 };
 }
 
 type HeadTouch = Extract<Touch, { kind: 'head' }>;
 
-function headEdits(document: PageDocument, { line, value }: HeadTouch): TouchOutcome {
+function editHeadLine(document: PageDocument, { line, value }: HeadTouch): TouchOutcome {
   const insert = (at: number, text: string): TouchOutcome => ({
     ...NOTHING,
     edits: [{ start: at, end: at, text }],
     places: 1,
   });
-  if (line === 'charset') return insert(headOpening(document), `<meta charset="${escapeAttribute(value)}">`);
+  if (line === 'charset') return insert(findHeadOpening(document), `<meta charset="${escapeAttribute(value)}">`);
   if (line === 'viewport')
-    return insert(headStart(document), `<meta name="viewport" content="${escapeAttribute(value)}">`);
-  const html = firstElement(document, 'html');
+    return insert(findHeadStart(document), `<meta name="viewport" content="${escapeAttribute(value)}">`);
+  const html = findFirstElement(document, 'html');
   if (html?.sourceCodeLocation?.startTag)
     return { ...NOTHING, attributes: [{ element: html, values: { lang: value } }], places: 1 };
   // A page without the tag still has the element; written where the parser begins it, it takes the attribute.
-  return insert(headOpening(document), `<html lang="${escapeAttribute(value)}">`);
+  return insert(findHeadOpening(document), `<html lang="${escapeAttribute(value)}">`);
 }
 
 /** The files shown instead of others in a page, by their addresses inside the site, for its references to follow. */
-export function swapsOf(touches: readonly Touch[]): Map<string, string> {
+export function listSwaps(touches: readonly Touch[]): Map<string, string> {
   const out = new Map<string, string>();
   for (const touch of touches) {
     if (touch.kind !== 'picture') continue;

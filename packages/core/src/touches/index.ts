@@ -1,8 +1,15 @@
-export { arrangeEdits, arrangement, type Arrangement } from './arrange.ts';
-export { swapsOf, addressLed, touchEdits, type AttributeValues, type TouchedPage, type TouchOutcome } from './edits.ts';
+export { arrangeEdits, arrangeSections, type Arrangement } from './arrange.ts';
+export {
+  listSwaps,
+  resolveLed,
+  editTouch,
+  type AttributeValues,
+  type TouchedPage,
+  type TouchOutcome,
+} from './edits.ts';
 export {
   replacesEarlier,
-  touchIdentity,
+  identifyTouch,
   TOUCHED_ATTRIBUTES,
   type LinkTarget,
   type Scope,

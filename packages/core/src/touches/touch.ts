@@ -40,7 +40,7 @@ export type TouchWork =
       readonly place: Anchor;
       readonly target?: LinkTarget;
       readonly newWindow?: boolean;
-      /** Where the link leads as it was imported, so that it is known on other pages however they spell it: see `addressLed`. */
+      /** Where the link leads as it was imported, so that it is known on other pages however they spell it: see `resolveLed`. */
       readonly leads?: string;
     }
   | {
@@ -83,7 +83,7 @@ export function replacesEarlier(kind: Touch['kind']): boolean {
 }
 
 /** Two touches with the same identity say the same thing differently: the later one counts. Undefined for those that add up. */
-export function touchIdentity(touch: Touch): string | undefined {
+export function identifyTouch(touch: Touch): string | undefined {
   if (replacesEarlier(touch.kind)) return JSON.stringify([touch.kind, touch.scope]);
   if (touch.kind === 'text') return JSON.stringify([touch.kind, touch.scope, touch.place]);
   if (touch.kind === 'picture') return JSON.stringify([touch.kind, touch.scope, touch.from]);

@@ -4,11 +4,11 @@ import { join } from 'node:path';
 import { parse } from 'parse5';
 import { describe, expect, it } from 'vitest';
 import {
-  anchorAt,
-  anchors,
+  findAnchorAt,
+  listAnchors,
   parsePage,
   recognise,
-  sections,
+  findSections,
   splice,
   withoutOverlaps,
   type Anchor,
@@ -32,7 +32,7 @@ const touched = (html: string, ...touches: Touch[]) =>
     ).bytes,
   );
 const anchorOf = (html: string, mark: string, what: Anchor['what'] = 'text'): Anchor => {
-  const found = [...anchors(parsePage(bytes(html)))].find(
+  const found = [...listAnchors(parsePage(bytes(html)))].find(
     ({ anchor }) => anchor.what === what && anchor.mark.startsWith(mark),
   );
   if (!found) throw new Error(`nothing reads ${mark}`);
@@ -138,7 +138,7 @@ describe('sections', () => {
     );
 
   it('are named by their headings', () => {
-    expect(sections(parsePage(bytes(PAGE))).map(({ name }) => name)).toEqual(['Visit', 'By bus', 'By car']);
+    expect(findSections(parsePage(bytes(PAGE))).map(({ name }) => name)).toEqual(['Visit', 'By bus', 'By car']);
   });
 
   it('change places with everything in them, edits made inside going along', () => {
@@ -242,7 +242,7 @@ const REAL = readdirSync(FOLDER)
 describe('on real pages', () => {
   it.each(REAL)('%s: a touch changes its own span and nothing else (property)', (_, source) => {
     const document = parsePage(source);
-    const all = [...anchors(document)].filter(({ text: found }) => found);
+    const all = [...listAnchors(document)].filter(({ text: found }) => found);
     expect(all.length).toBeGreaterThan(5);
     fc.assert(
       fc.property(
@@ -270,7 +270,7 @@ describe('on real pages', () => {
               .equals(after),
           ).toBe(true);
           // What a browser's parser reads there is the text, whatever signs are in it.
-          const now = [...anchors(parsePage(out))].filter(({ text: found }) => found);
+          const now = [...listAnchors(parsePage(out))].filter(({ text: found }) => found);
           expect(now).toHaveLength(all.length);
         },
       ),
@@ -280,14 +280,14 @@ describe('on real pages', () => {
 
   it.each(REAL)('%s: every anchor finds its own place again', (_, source) => {
     const document = parsePage(source);
-    const all = [...anchors(document)];
+    const all = [...listAnchors(document)];
     for (let index = 0; index < all.length; index += Math.max(1, Math.floor(all.length / 25))) {
       const found = recognise(document, all[index]!.anchor);
       expect(found.kind === 'found' && found.place.element === all[index]!.element).toBe(true);
     }
     const some = all.find(({ text: found }) => found);
     expect(
-      some?.text && anchorAt(document, some.element.sourceCodeLocation?.startOffset ?? -1, some.text.child),
+      some?.text && findAnchorAt(document, some.element.sourceCodeLocation?.startOffset ?? -1, some.text.child),
     ).toEqual(some?.anchor);
   });
 });

@@ -2,7 +2,7 @@
 import { HtmlValidate } from 'html-validate';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { anchors, parsePage, parts, sections } from '../html/index.ts';
+import { listAnchors, parsePage, findParts, findSections } from '../html/index.ts';
 import { compileAlone } from '../release/testing.ts';
 import { foldDecisions } from '../site/index.ts';
 import type { Touch } from './index.ts';
@@ -32,12 +32,12 @@ const HOSTILE = '"Tea" & <script>alert(1)</script> 5 > 4';
 
 function touchesOf(bytes: Uint8Array): readonly (readonly [string, Touch])[] {
   const document = parsePage(bytes);
-  const all = [...anchors(document)];
+  const all = [...listAnchors(document)];
   const place = (tag: string, what: 'text' | 'element') =>
     all.find(({ anchor }) => anchor.tag === tag && anchor.what === what)?.anchor;
   const [text, link, picture] = [place('p', 'text'), place('a', 'element'), place('img', 'element')];
-  const found = sections(document).map(({ name, nth }) => ({ name, nth }));
-  const around = [...new Set(parts(document).map(({ part }) => part))];
+  const found = findSections(document).map(({ name, nth }) => ({ name, nth }));
+  const around = [...new Set(findParts(document).map(({ part }) => part))];
   return [
     ...(text ? [['text', { kind: 'text', scope, place: text, to: HOSTILE }] as const] : []),
     ...(link

@@ -3,11 +3,11 @@ import { ENGLISH, speakerFor } from '@fastigium/words';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { finding } from '../inspection/index.ts';
-import { alertsOf, type AlertFacts } from './index.ts';
+import { deriveAlerts, type AlertFacts } from './index.ts';
 
 const NOW = Date.UTC(2027, 2, 1);
 const DAY = 86_400_000;
-const kinds = (facts: AlertFacts) => alertsOf(facts, NOW).map(({ kind, weight }) => `${kind} ${weight}`);
+const kinds = (facts: AlertFacts) => deriveAlerts(facts, NOW).map(({ kind, weight }) => `${kind} ${weight}`);
 
 describe('what somebody should know', () => {
   it('is nothing where nothing is near or wrong', () => {
@@ -34,7 +34,10 @@ describe('what somebody should know', () => {
   );
   it('is told of a certificate that renews itself as of one that does not, with what to do about it', () => {
     const words = (renewsItself: boolean) => {
-      const [alert] = alertsOf({ certificates: [{ name: 'a.example', notAfterMs: NOW + 5 * DAY, renewsItself }] }, NOW);
+      const [alert] = deriveAlerts(
+        { certificates: [{ name: 'a.example', notAfterMs: NOW + 5 * DAY, renewsItself }] },
+        NOW,
+      );
       return alert && speakerFor(ENGLISH)(alert.message);
     };
     expect(words(true)).toMatch(/runs out on 6 March 2027/);
@@ -60,7 +63,7 @@ describe('what somebody should know', () => {
 
   it('names the first of several, and how many more there are', () => {
     const at = (address: string) => ({ address, message: finding('status', { status: 404 }) });
-    const told = alertsOf(
+    const told = deriveAlerts(
       { drift: { sinceMs: NOW, findings: [at('/a'), at('/b'), at('/c')] }, spikes: ['/x', '/y'] },
       NOW,
     );
@@ -79,7 +82,7 @@ describe('what somebody should know', () => {
         fc.boolean(),
         fc.array(fc.constantFrom('/a', '/b')),
         (certificate, registration, isAway, spikes) => {
-          const all = alertsOf(
+          const all = deriveAlerts(
             {
               certificates: [
                 { name: 'a', notAfterMs: certificate, renewsItself: false },

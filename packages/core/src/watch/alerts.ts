@@ -1,6 +1,6 @@
 /** What somebody should know of a live site today, said from facts; the worst first. */
 import type { Part } from '../messages/index.ts';
-import { daysLeft, isoDay } from '../reach/index.ts';
+import { countDaysLeft, formatIsoDay } from '../reach/index.ts';
 
 import type { FindingMessage } from '../inspection/index.ts';
 import { alert, type AlertMessage } from './messages.ts';
@@ -47,7 +47,7 @@ export const CERTIFICATE_DAYS = 14;
 export const REGISTRATION_DAYS = 30;
 export const COMES_DOWN_DAYS = 7;
 
-export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
+export function deriveAlerts(facts: AlertFacts, nowMs: number): Alert[] {
   const alerts: Alert[] = [];
   const { away, drift, certificates = [], registrations = [], comesDown, spikes = [], logProblem } = facts;
   if (away) alerts.push({ kind: 'away', of: '', weight: 'wrong', message: alert('away', { problem: away.problem }) });
@@ -57,14 +57,14 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
       of: String(drift.sinceMs),
       weight: 'wrong',
       message: alert('drift', {
-        since: isoDay(drift.sinceMs),
+        since: formatIsoDay(drift.sinceMs),
         address: drift.findings[0].address,
         finding: drift.findings[0].message,
         more: drift.findings.length - 1,
       }),
     });
   for (const certificate of certificates) {
-    const left = daysLeft(certificate.notAfterMs, nowMs);
+    const left = countDaysLeft(certificate.notAfterMs, nowMs);
     if (left < CERTIFICATE_DAYS)
       alerts.push({
         kind: 'certificate',
@@ -75,13 +75,13 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
             ? alert('certificate-over', { name: certificate.name })
             : alert('certificate-ends', {
                 name: certificate.name,
-                day: isoDay(certificate.notAfterMs),
+                day: formatIsoDay(certificate.notAfterMs),
                 renewsItself: certificate.renewsItself ? 'yes' : 'no',
               }),
       });
   }
   for (const registration of registrations) {
-    const left = daysLeft(registration.expiresAtMs, nowMs);
+    const left = countDaysLeft(registration.expiresAtMs, nowMs);
     if (left < REGISTRATION_DAYS)
       alerts.push({
         kind: 'registration',
@@ -90,11 +90,11 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
         message:
           left <= 0
             ? alert('registration-over', { name: registration.name })
-            : alert('registration-ends', { name: registration.name, day: isoDay(registration.expiresAtMs) }),
+            : alert('registration-ends', { name: registration.name, day: formatIsoDay(registration.expiresAtMs) }),
       });
   }
   if (comesDown) {
-    const left = daysLeft(comesDown.endsAtMs, nowMs);
+    const left = countDaysLeft(comesDown.endsAtMs, nowMs);
     if (left <= 0)
       alerts.push({
         kind: 'comes-down',

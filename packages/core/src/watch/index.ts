@@ -1,18 +1,26 @@
 export {
   LogCounts,
   OUTCOMES,
-  outcomeOf,
+  judgeOutcome,
   OWN_AGENT,
   type AddressCount,
   type HourCount,
   type Outcome,
 } from './logCounts.ts';
-export { ruleUse, type AskedAddress, type RuleUse } from './ruleUse.ts';
-export { allowedMinutes, quantile, uptime, uptimePercent, type Outage, type Probe, type Uptime } from './uptime.ts';
-export { alert, outage, type AlertMessage, type OutageMessage } from './messages.ts';
-export { isSpike, LEAST_OF_A_SPIKE, median } from './spike.ts';
+export { countRuleUse, type AskedAddress, type RuleUse } from './ruleUse.ts';
 export {
-  alertsOf,
+  reckonAllowedMinutes,
+  computeQuantile,
+  reckonUptime,
+  reckonUptimePercent,
+  type Outage,
+  type Probe,
+  type Uptime,
+} from './uptime.ts';
+export { alert, outage, type AlertMessage, type OutageMessage } from './messages.ts';
+export { isSpike, LEAST_OF_A_SPIKE, computeMedian } from './spike.ts';
+export {
+  deriveAlerts,
   CERTIFICATE_DAYS,
   COMES_DOWN_DAYS,
   REGISTRATION_DAYS,

@@ -1,7 +1,7 @@
 /** What an access log says of a live site, counted by hour and by address, in memory that does not grow with the log. */
-import { admission, isRestricted, OPEN_TO_ALL, type SiteAccess } from '../access/index.ts';
+import { judgeAdmission, isRestricted, OPEN_TO_ALL, type SiteAccess } from '../access/index.ts';
 import { formatAddress, parseAddress } from '../address/index.ts';
-import { isoDay } from '../reach/index.ts';
+import { formatIsoDay } from '../reach/index.ts';
 import { isRobot, type LogRequest } from '../redirects/gather/index.ts';
 
 /** How a request ended: RFC 9110 section 15, told as visitors meet it. */
@@ -47,7 +47,7 @@ export class LogCounts {
   /** Only what asks for something to look at counts: GET and HEAD (RFC 9110 section 9.3). */
   add({ method, target, status, atMs, referrer, agent }: LogRequest): void {
     if ((method !== 'GET' && method !== 'HEAD') || agent === OWN_AGENT) return;
-    const outcome = outcomeOf(status);
+    const outcome = judgeOutcome(status);
     if (outcome === undefined || this.#isKeptOut(status, target, atMs)) return;
     const robot = isRobot(agent);
     const hour = this.#hour(Math.floor(atMs / HOUR_MS) * HOUR_MS);
@@ -58,7 +58,7 @@ export class LogCounts {
     if (!parsed.ok) return;
     const address = formatAddress(parsed.address);
     const entry = this.#address(
-      isoDay(atMs),
+      formatIsoDay(atMs),
       parsed.host === undefined ? address : `//${parsed.host}${address}`,
       outcome,
       atMs,
@@ -74,7 +74,7 @@ export class LogCounts {
     if ((status !== 503 && status !== 410) || !isRestricted(this.#access)) return false;
     const parsed = parseAddress(target);
     const admitted = parsed.ok
-      ? admission(this.#access, { path: parsed.address.path, file: undefined }, atMs).kind
+      ? judgeAdmission(this.#access, { path: parsed.address.path, file: undefined }, atMs).kind
       : 'everyone';
     return (status === 503 && admitted === 'nobody') || (status === 410 && admitted === 'over');
   }
@@ -112,7 +112,7 @@ export class LogCounts {
 }
 
 /** Undefined for what says nothing of the site: an answer to a wrong request, or one that is still to come. */
-export function outcomeOf(status: number): Outcome | undefined {
+export function judgeOutcome(status: number): Outcome | undefined {
   if (status >= 500) return 'failed';
   if (status === 404) return 'lost';
   if (status === 410) return 'gone';

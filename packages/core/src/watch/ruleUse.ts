@@ -26,7 +26,7 @@ export interface RuleUse {
  * @param asked addresses that were sent on or said to be gone
  * @returns a row for each rule, those used most first
  */
-export function ruleUse(
+export function countRuleUse(
   rules: readonly Rule[],
   index: RuleIndex,
   files: FileSet,

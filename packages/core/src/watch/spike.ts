@@ -13,12 +13,12 @@ export const LEAST_OF_A_SPIKE = 10;
  */
 export function isSpike(today: number, before: readonly number[]): boolean {
   if (today < LEAST_OF_A_SPIKE) return false;
-  const usual = median(before);
+  const usual = computeMedian(before);
   return today > usual + 4 * Math.sqrt(Math.max(usual, 1));
 }
 
 /** 0 for none. */
-export function median(values: readonly number[]): number {
+export function computeMedian(values: readonly number[]): number {
   if (values.length === 0) return 0;
   const sorted = [...values].sort((a, b) => a - b);
   const middle = sorted.length >> 1;

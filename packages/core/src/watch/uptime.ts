@@ -33,7 +33,7 @@ export interface Uptime {
  * @param everyMs usual pause between two
  * @param nowMs until when the last one holds
  */
-export function uptime(probes: readonly Probe[], everyMs: number, nowMs: number): Uptime {
+export function reckonUptime(probes: readonly Probe[], everyMs: number, nowMs: number): Uptime {
   let [watchedMs, downMs] = [0, 0];
   const outages: { fromMs: number; toMs: number | undefined; problem: Part }[] = [];
   probes.forEach(({ atMs, isUp, problem }, n) => {
@@ -53,12 +53,12 @@ export function uptime(probes: readonly Probe[], everyMs: number, nowMs: number)
 }
 
 /** Percent of the watched time; undefined where nothing was watched. */
-export function uptimePercent({ watchedMs, downMs }: Pick<Uptime, 'watchedMs' | 'downMs'>): number | undefined {
+export function reckonUptimePercent({ watchedMs, downMs }: Pick<Uptime, 'watchedMs' | 'downMs'>): number | undefined {
   return watchedMs === 0 ? undefined : (1 - downMs / watchedMs) * 100;
 }
 
 /** Minutes that a promise allows a site to be away: 99.9 % of 30 days is 43.2 minutes. */
-export function allowedMinutes(percent: number, days: number): number {
+export function reckonAllowedMinutes(percent: number, days: number): number {
   return (1 - percent / 100) * days * 24 * 60;
 }
 
@@ -69,7 +69,7 @@ export function allowedMinutes(percent: number, days: number): number {
  * @param share from 0 to 1
  * @returns undefined for no values
  */
-export function quantile(values: readonly number[], share: number): number | undefined {
+export function computeQuantile(values: readonly number[], share: number): number | undefined {
   if (values.length === 0) return undefined;
   const sorted = [...values].sort((a, b) => a - b);
   const at = (sorted.length - 1) * share;

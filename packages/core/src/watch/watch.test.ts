@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { indexRules, type Rule } from '../redirects/index.ts';
 import type { LogRequest } from '../redirects/gather/index.ts';
-import { isSpike, LogCounts, median, outcomeOf, OUTCOMES, OWN_AGENT, ruleUse } from './index.ts';
+import { isSpike, LogCounts, computeMedian, judgeOutcome, OUTCOMES, OWN_AGENT, countRuleUse } from './index.ts';
 
 const NOON = Date.UTC(2026, 10, 26, 12);
 const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0';
@@ -38,7 +38,7 @@ describe('outcomes', () => {
     [405, undefined],
     [100, undefined],
   ])('%i', (status, outcome) => {
-    expect(outcomeOf(status)).toBe(outcome);
+    expect(judgeOutcome(status)).toBe(outcome);
   });
 });
 
@@ -164,7 +164,10 @@ describe('a spike', () => {
     expect(spikes).toBeLessThanOrEqual(6);
   });
 
-  it('the median', () => expect([median([]), median([3]), median([9, 1]), median([5, 1, 9])]).toEqual([0, 3, 5, 5]));
+  it('the median', () =>
+    expect([computeMedian([]), computeMedian([3]), computeMedian([9, 1]), computeMedian([5, 1, 9])]).toEqual([
+      0, 3, 5, 5,
+    ]));
 });
 
 describe('use of rules', () => {
@@ -177,7 +180,7 @@ describe('use of rules', () => {
   const asked = (address: string, visits: number, lastMs = 1) => ({ address, visits, lastMs });
 
   it('each rule with its visits, those of a pattern together, the unused last; what a file answers is no use of a rule', () => {
-    const uses = ruleUse(rules, indexRules(rules), { has: (path) => path === 'x/index.html' }, [
+    const uses = countRuleUse(rules, indexRules(rules), { has: (path) => path === 'x/index.html' }, [
       asked('/a?from=mail', 2),
       asked('/a', 1, 5),
       asked('/news/dome', 7),

@@ -20,7 +20,7 @@ export interface AcmePort {
   }): Promise<{ chain: string; key: string }>;
 }
 
-export function acmePort({
+export function createAcmePort({
   directory,
   ca,
   caaIdentity,

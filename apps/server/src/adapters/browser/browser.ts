@@ -3,7 +3,7 @@
  * at is handed in, and nothing else is there (`contained.ts`).
  */
 import type { Browser, BrowserContext, Page } from 'playwright-core';
-import { contain, handIn } from './contained.ts';
+import { contain, handInAddress } from './contained.ts';
 import { letOthersGoFirst } from './priority.ts';
 
 /** In CSS pixels: a common desktop window, and where very long pages are cut. */
@@ -71,8 +71,8 @@ export function openStudio(program: string, address: string): Studio {
           acceptDownloads: false,
           serviceWorkers: 'block',
         });
-        await handIn(context, origin, address);
-        return photographer(context, leave);
+        await handInAddress(context, origin, address);
+        return createPhotographer(context, leave);
       } catch (error) {
         leave();
         throw error;
@@ -107,7 +107,7 @@ async function launch(program: string): Promise<Browser> {
   return browser;
 }
 
-function photographer(context: BrowserContext, left: () => void): Photographer {
+function createPhotographer(context: BrowserContext, left: () => void): Photographer {
   /** Tabs that nobody looks at now: opening one takes as long as showing a page of middle size. */
   const free: Page[] = [];
   return {

@@ -9,7 +9,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { BrowserContext, Route } from 'playwright-core';
-import { httpClient, wholeBody, type HttpClient } from '../web/http.ts';
+import { createHttpClient, readWholeBody, type HttpClient } from '../web/http.ts';
 
 const run = promisify(execFile);
 
@@ -61,8 +61,8 @@ interface Read {
  *
  * @param address where this machine answers for that origin
  */
-export async function handIn(context: BrowserContext, origin: string, address: string): Promise<void> {
-  const client = httpClient({ endpointOf: (_, port) => ({ address, port }), kept: MOST_CONNECTIONS });
+export async function handInAddress(context: BrowserContext, origin: string, address: string): Promise<void> {
+  const client = createHttpClient({ endpointOf: (_, port) => ({ address, port }), kept: MOST_CONNECTIONS });
   context.once('close', () => client.close());
   const answer = async (route: Route) => {
     const asked = route.request();
@@ -101,6 +101,6 @@ async function readOnce(url: URL, client: HttpClient, isInPage: boolean): Promis
   return {
     status,
     headers: Object.fromEntries(names.map((name) => [name, [headers[name]].flat().join(', ')])),
-    body: await wholeBody(body, MOST_BYTES),
+    body: await readWholeBody(body, MOST_BYTES),
   };
 }

@@ -3,7 +3,7 @@
 const WITHIN_MS = 30_000;
 
 /** @param program path of Chromium @param html a page that needs nothing else */
-export async function printed(program: string, html: string): Promise<Buffer> {
+export async function printPage(program: string, html: string): Promise<Buffer> {
   // Loaded only where something is printed: it is large.
   const { chromium } = await import('playwright-core');
   const browser = await chromium.launch({

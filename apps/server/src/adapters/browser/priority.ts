@@ -13,12 +13,12 @@ const run = promisify(execFile);
 export async function letOthersGoFirst(program: string): Promise<void> {
   const parents = new Map<number, number>();
   for (const name of readdirSync('/proc').filter((each) => /^\d+$/.test(each))) {
-    const parent = parentOf(name);
+    const parent = readParent(name);
     if (parent !== undefined) parents.set(Number(name), parent);
   }
   const isOurs = (pid: number | undefined): boolean =>
     pid !== undefined && pid > 1 && (pid === process.pid || isOurs(parents.get(pid)));
-  const pids = [...parents.keys()].filter((pid) => pid !== process.pid && isOurs(pid) && runs(pid, program));
+  const pids = [...parents.keys()].filter((pid) => pid !== process.pid && isOurs(pid) && isRunning(pid, program));
   // One may have ended meanwhile.
   await Promise.all(
     pids.map((pid) => run('chrt', ['--all-tasks', '--idle', '--pid', '0', String(pid)]).catch(() => undefined)),
@@ -26,7 +26,7 @@ export async function letOthersGoFirst(program: string): Promise<void> {
 }
 
 /** proc_pid_stat(5): the fourth field, behind a name in brackets that may hold anything. */
-function parentOf(pid: string): number | undefined {
+function readParent(pid: string): number | undefined {
   try {
     const stat = readFileSync(`/proc/${pid}/stat`, 'latin1');
     return Number(stat.slice(stat.lastIndexOf(')') + 2).split(' ')[1]);
@@ -36,7 +36,7 @@ function parentOf(pid: string): number | undefined {
 }
 
 /** Debian's chromium is a script that becomes the program of the same name. */
-function runs(pid: number, program: string): boolean {
+function isRunning(pid: number, program: string): boolean {
   try {
     return (
       readFileSync(`/proc/${pid}/cmdline`, 'latin1')

@@ -39,7 +39,7 @@ export interface DnsPort {
 }
 
 /** @param mayConnect whether an address may be asked, of those that people or records name */
-export function dnsPort(routes: Routes, nowMs: () => number, mayConnect: MayConnect): DnsPort {
+export function createDnsPort(routes: Routes, nowMs: () => number, mayConnect: MayConnect): DnsPort {
   return {
     authority: (address, question) =>
       mayConnect(address, 53) ? askPatiently(routes(address, 53), question, false) : Promise.resolve(SHUT),
@@ -52,7 +52,7 @@ export function dnsPort(routes: Routes, nowMs: () => number, mayConnect: MayConn
       const signed = sign(encodeUpdate({ id, zone, steps }), key, nowSeconds);
       const bytes = await exchangeTcp(routes(server.address, server.port), signed.bytes, 2 * WITHIN_MS).catch(
         (error: NoAnswer) => {
-          throw new DomainError('update-refused', { detail: noAnswer(error, 2 * WITHIN_MS) }, { cause: error });
+          throw new DomainError('update-refused', { detail: describeNoAnswer(error, 2 * WITHIN_MS) }, { cause: error });
         },
       );
       const reply = decodeUpdate(bytes);
@@ -81,14 +81,14 @@ async function askPatiently(server: Endpoint, question: Question, recursion: boo
       return { ok: false, reason: RCODES[reply.rcode] ?? answer('other-code', { code: reply.rcode }), ms: ms() };
     } catch (error) {
       if (!(error instanceof NoAnswer || error instanceof WrongAnswer)) throw error;
-      reason = error instanceof NoAnswer ? noAnswer(error, WITHIN_MS) : answer(error.why);
+      reason = error instanceof NoAnswer ? describeNoAnswer(error, WITHIN_MS) : answer(error.why);
       if (error.why === 'nobody-listens') break;
     }
   }
   return { ok: false, reason, ms: ms() };
 }
 
-function noAnswer({ why }: NoAnswer, withinMs: number): AnswerMessage {
+function describeNoAnswer({ why }: NoAnswer, withinMs: number): AnswerMessage {
   return why === 'too-late' ? answer('too-late', { seconds: withinMs / 1000 }) : answer(why);
 }
 

@@ -18,14 +18,14 @@ import {
 import { dirname, join } from 'node:path';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
-import { hostFull, probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
+import { describeFullHost, probe, createReleaseFolders, type FilePlace } from './releaseFolders.ts';
 
-export function folderHost(folder: string, url: string, log?: string): HostPort {
-  const place = folderPlace(folder);
-  return releaseFolders(
+export function createFolderHost(folder: string, url: string, log?: string): HostPort {
+  const place = createFolderPlace(folder);
+  return createReleaseFolders(
     (work) =>
       work(place).catch(async (error: unknown) => {
-        throw await wordsOf(error, folder);
+        throw await describeFolderError(error, folder);
       }),
     url,
     log,
@@ -35,13 +35,13 @@ export function folderHost(folder: string, url: string, log?: string): HostPort 
 export async function probeFolder(folder: string): Promise<void> {
   try {
     await access(folder);
-    await probe(folderPlace(folder));
+    await probe(createFolderPlace(folder));
   } catch (error) {
-    throw await wordsOf(error, folder);
+    throw await describeFolderError(error, folder);
   }
 }
 
-function folderPlace(folder: string): FilePlace {
+function createFolderPlace(folder: string): FilePlace {
   const at = (path: string) => join(folder, path);
   return {
     exists: (path) =>
@@ -49,7 +49,7 @@ function folderPlace(folder: string): FilePlace {
         () => true,
         () => false,
       ),
-    read: (path) => readFile(at(path)).catch(ifMissing(undefined)),
+    read: (path) => readFile(at(path)).catch(handleMissing(undefined)),
     async write(path, bytes) {
       await mkdir(dirname(at(path)), { recursive: true });
       const temporary = `${at(path)}.${randomUUID()}`;
@@ -89,7 +89,7 @@ function folderPlace(folder: string): FilePlace {
       // rename(2) replaces the link itself, in one step.
       await rename(temporary, at(path));
     },
-    sizeOf: (path) => stat(path).then(({ size }) => size, ifMissing(undefined)),
+    sizeOf: (path) => stat(path).then(({ size }) => size, handleMissing(undefined)),
     async readPart(path, from, length) {
       const file = await open(path, 'r');
       try {
@@ -100,9 +100,9 @@ function folderPlace(folder: string): FilePlace {
         await file.close();
       }
     },
-    readLink: (path) => readlink(at(path)).catch(ifMissing(undefined)),
+    readLink: (path) => readlink(at(path)).catch(handleMissing(undefined)),
     async list(path) {
-      const names = await readdir(at(path)).catch(ifMissing<string[]>([]));
+      const names = await readdir(at(path)).catch(handleMissing<string[]>([]));
       return Promise.all(
         names.map(async (name) => ({ name, sizeBytes: (await lstat(join(at(path), name)).catch(() => NO_FILE)).size })),
       );
@@ -113,14 +113,14 @@ function folderPlace(folder: string): FilePlace {
 /** Gone between two looks. */
 const NO_FILE = { size: -1 };
 
-const ifMissing =
+const handleMissing =
   <T>(value: T) =>
   (error: NodeJS.ErrnoException): T => {
     if (error.code === 'ENOENT') return value;
     throw error;
   };
 
-async function wordsOf(error: unknown, folder: string): Promise<unknown> {
+async function describeFolderError(error: unknown, folder: string): Promise<unknown> {
   if (error instanceof DomainError) return error;
   const words: Readonly<Record<string, string>> = {
     ENOENT: 'it is not there',
@@ -131,7 +131,7 @@ async function wordsOf(error: unknown, folder: string): Promise<unknown> {
   };
   const { code = '', message } = error as NodeJS.ErrnoException;
   if (code === 'ENOSPC' || code === 'EDQUOT')
-    return hostFull(
+    return describeFullHost(
       await statfs(folder).then(
         ({ bavail, bsize }) => bavail * bsize,
         () => undefined,

@@ -4,7 +4,7 @@ import type { HostOffer, HostPort } from '@fastigium/contracts/ports/host';
 import { z } from 'zod';
 import type { Queries } from '../../db/database.ts';
 import type { Seal } from '../../secrets.ts';
-import { hostKind } from './kinds/index.ts';
+import { findHostKind } from './kinds/index.ts';
 import type { HostAccount, HostTools, OpenHost } from './kinds/kind.ts';
 import { noHost } from './noHost.ts';
 
@@ -36,7 +36,7 @@ export interface HostAccountRow extends Record<string, unknown> {
   readonly probedAt: Date | null;
 }
 
-export const secretPurpose = (site: string): string => `host ${site}`;
+export const nameSecretPurpose = (site: string): string => `host ${site}`;
 
 export interface Hosts {
   /** The host this Fastigium came with, which says of itself whether it is simulated; undefined where it came with none. */
@@ -45,14 +45,14 @@ export interface Hosts {
   close(): Promise<void>;
 }
 
-export async function hostAccount(queries: Queries, site: string): Promise<HostAccountRow | undefined> {
+export async function readHostAccount(queries: Queries, site: string): Promise<HostAccountRow | undefined> {
   return queries.maybeOne<HostAccountRow>(
     'select kind, settings, secret, pinned_key as "pinnedKey", probed_at as "probedAt" from host_account where site_id = $1',
     [site],
   );
 }
 
-export function hostsBy(
+export function createHosts(
   standIn: (HostPort & { close(): void }) | undefined,
   { seal, ...tools }: HostTools & { readonly seal: Seal },
 ): Hosts {
@@ -61,12 +61,14 @@ export function hostsBy(
   return {
     standIn,
     async of(queries, site) {
-      const row = await hostAccount(queries, site);
+      const row = await readHostAccount(queries, site);
       if (!row || row.kind === 'stand-in') return standIn ?? noHost;
-      const kind = hostKind(row.kind);
+      const kind = findHostKind(row.kind);
       const account: HostAccount<unknown, unknown> = {
         settings: kind.settings.parse(row.settings),
-        secret: kind.secret.parse(row.secret === null ? {} : JSON.parse(seal.open(secretPurpose(site), row.secret))),
+        secret: kind.secret.parse(
+          row.secret === null ? {} : JSON.parse(seal.open(nameSecretPurpose(site), row.secret)),
+        ),
         pinnedKey: row.pinnedKey ?? undefined,
       };
       const key = JSON.stringify([row.kind, account]);
@@ -90,7 +92,7 @@ export function hostsBy(
 }
 
 /** Where visitors of a host that tells nothing itself are sent: the address it was said to answer at. */
-export function targetsOf(url: string | undefined): HostOffer['targets'] {
+export function findTargets(url: string | undefined): HostOffer['targets'] {
   if (url === undefined || url === '') return { ipv4: [], ipv6: [], edge: null };
   const { hostname } = new URL(url);
   if (/^\d+\.\d+\.\d+\.\d+$/.test(hostname)) return { ipv4: [hostname], ipv6: [], edge: null };

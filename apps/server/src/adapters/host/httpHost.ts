@@ -15,7 +15,14 @@ import {
   type StagedRelease,
 } from '@fastigium/contracts/ports/host';
 import type { z } from 'zod';
-import { bySystem, httpClient, isBroken, wholeBody, type HttpClient, type HttpHeaders } from '../web/http.ts';
+import {
+  lookUpBySystem,
+  createHttpClient,
+  isBroken,
+  readWholeBody,
+  type HttpClient,
+  type HttpHeaders,
+} from '../web/http.ts';
 
 const compress = promisify(gzip);
 
@@ -39,9 +46,9 @@ interface HostAnswer {
   readonly sentBytes: number;
 }
 
-export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { close(): void } {
-  const client = httpClient({ endpointOf: bySystem, kept: MOST_CONNECTIONS, idleMs: ANSWER_WITHIN_MS });
-  const once = httpClient({ endpointOf: bySystem, idleMs: ANSWER_WITHIN_MS });
+export function createHttpHost({ controlUrl, token, urlOf }: Options): HostPort & { close(): void } {
+  const client = createHttpClient({ endpointOf: lookUpBySystem, kept: MOST_CONNECTIONS, idleMs: ANSWER_WITHIN_MS });
+  const once = createHttpClient({ endpointOf: lookUpBySystem, idleMs: ANSWER_WITHIN_MS });
 
   async function send(
     method: string,
@@ -74,12 +81,12 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       return {
         status: answer.status,
         headers: answer.headers,
-        body: await wholeBody(answer.body, MOST_ANSWER_BYTES),
-        sentBytes: headBytes(method, url, headers, bytes) + (bytes?.length ?? 0),
+        body: await readWholeBody(answer.body, MOST_ANSWER_BYTES),
+        sentBytes: countHeadBytes(method, url, headers, bytes) + (bytes?.length ?? 0),
       };
     } catch (error) {
       if (signal?.aborted) throw signal.reason;
-      throw unreachable(error as Error);
+      throw describeUnreachable(error as Error);
     }
   }
 
@@ -142,7 +149,7 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       );
       // Whatever it misses of what the release stands on, it can be told whole.
       if (answer.status === 409 && release.base !== null)
-        throw new DomainError('host-lost-base', { detail: complaintOf(answer) });
+        throw new DomainError('host-lost-base', { detail: readComplaint(answer) });
       expectSuccess(answer);
       return answer.sentBytes;
     },
@@ -203,7 +210,12 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
 }
 
 /** What a request's head takes on the wire (RFC 9112, section 2.1). */
-function headBytes(method: string, url: URL, headers: Readonly<Record<string, string>>, body?: Uint8Array): number {
+function countHeadBytes(
+  method: string,
+  url: URL,
+  headers: Readonly<Record<string, string>>,
+  body?: Uint8Array,
+): number {
   const lines = [
     `${method} ${url.pathname}${url.search} HTTP/1.1`,
     `host: ${url.host}`,
@@ -216,7 +228,7 @@ function headBytes(method: string, url: URL, headers: Readonly<Record<string, st
 
 const NO_ANSWER = new Set(['UND_ERR_HEADERS_TIMEOUT', 'UND_ERR_BODY_TIMEOUT', 'UND_ERR_CONNECT_TIMEOUT']);
 
-function unreachable(error: Error): DomainError {
+function describeUnreachable(error: Error): DomainError {
   const code = 'code' in error ? String(error.code) : '';
   const detail =
     code === 'ECONNREFUSED'
@@ -232,13 +244,13 @@ function unreachable(error: Error): DomainError {
 function expectSuccess(answer: HostAnswer): void {
   const { status } = answer;
   if (status >= 200 && status < 300) return;
-  const detail = complaintOf(answer);
+  const detail = readComplaint(answer);
   // RFC 4918, section 11.5.
   if (status === 507) throw new DomainError('host-full', { detail });
   throw new DomainError(status >= 500 ? 'host-troubled' : 'host-refused', { detail });
 }
 
-function complaintOf({ status, body }: HostAnswer): string {
+function readComplaint({ status, body }: HostAnswer): string {
   try {
     return hostError.parse(JSON.parse(body.toString('utf8'))).error;
   } catch {

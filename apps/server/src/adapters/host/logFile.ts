@@ -14,9 +14,9 @@ export interface LogPlace {
 /** A log is told from another by its first line, which bears a time. */
 const BEGINNING_BYTES = 4096;
 /** What logrotate and its like call the log before; where it is packed at once, what was not read of it is lost. */
-const before = (path: string): string => `${path}.1`;
+const namePredecessor = (path: string): string => `${path}.1`;
 
-export function fileLog(
+export function createFileLog(
   withPlace: <T>(work: (place: LogPlace) => Promise<T>) => Promise<T>,
   path: string,
 ): HostAccessLog {
@@ -26,12 +26,14 @@ export function fileLog(
         const now = await open(place, path);
         if (now === undefined) throw new DomainError('log-unreadable', { why: reason('no-file', { path }) });
         if (begun !== '' && now.begun !== begun) {
-          const old = await open(place, before(path));
+          const old = await open(place, namePredecessor(path));
           const bytes =
-            old?.begun === begun ? await rest(place, before(path), old.sizeBytes, fromByte, mostBytes) : NOTHING;
+            old?.begun === begun
+              ? await readRest(place, namePredecessor(path), old.sizeBytes, fromByte, mostBytes)
+              : NOTHING;
           if (old && bytes.includes(NEW_LINE)) return { ...old, bytes };
         }
-        return { ...now, bytes: await rest(place, path, now.sizeBytes, fromByte, mostBytes) };
+        return { ...now, bytes: await readRest(place, path, now.sizeBytes, fromByte, mostBytes) };
       }),
   };
 }
@@ -48,7 +50,7 @@ async function open(place: LogPlace, path: string): Promise<Omit<LogPiece, 'byte
   return { sizeBytes, begun: end < 0 ? '' : createHash('sha256').update(beginning.subarray(0, end)).digest('hex') };
 }
 
-const rest = (
+const readRest = (
   place: LogPlace,
   path: string,
   sizeBytes: number,

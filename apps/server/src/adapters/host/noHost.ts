@@ -3,7 +3,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 
 /** @param url where visitors find what is there, where that is known */
-export function refusingHost(why: () => DomainError, url?: string): HostPort {
+export function createRefusingHost(why: () => DomainError, url?: string): HostPort {
   const refuse = (): Promise<never> => Promise.reject(why());
   return {
     missing: refuse,
@@ -23,4 +23,4 @@ export function refusingHost(why: () => DomainError, url?: string): HostPort {
 }
 
 /** Of a site that has none yet: one has to be connected first. */
-export const noHost = refusingHost(() => new DomainError('host-needed'));
+export const noHost = createRefusingHost(() => new DomainError('host-needed'));

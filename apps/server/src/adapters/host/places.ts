@@ -14,10 +14,10 @@ const isBelow = (path: string, root: string): boolean =>
 
 /** @param path whole; it need not be there yet. @param open whole paths of files or folders */
 export async function isWithin(path: string, open: readonly string[]): Promise<boolean> {
-  const real = await resolved(path);
+  const real = await resolvePath(path);
   if (NO_PLACES.some((each) => isBelow(real, each))) return false;
   for (const each of open) {
-    const root = await resolved(each);
+    const root = await resolvePath(each);
     if (isBelow(real, root)) return true;
   }
   return false;
@@ -29,12 +29,12 @@ export function placeShut(path: string, open: readonly string[], setting: string
 }
 
 /** With links followed as far as there is something. */
-async function resolved(path: string): Promise<string> {
+async function resolvePath(path: string): Promise<string> {
   const plain = normalize(path);
   try {
     return await realpath(plain);
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ENOENT' || dirname(plain) === plain) return plain;
-    return join(await resolved(dirname(plain)), plain.slice(dirname(plain).length));
+    return join(await resolvePath(dirname(plain)), plain.slice(dirname(plain).length));
   }
 }

@@ -13,8 +13,8 @@ import { reason } from '@fastigium/contracts/messages/reason';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort, StagedRelease } from '@fastigium/contracts/ports/host';
 import { manifestEntry } from '@fastigium/contracts/ports/host';
-import { applyDelta, emptyManifest, rootOf, type ManifestEntry } from '@fastigium/core/release';
-import { fileLog, type LogPlace } from './logFile.ts';
+import { applyDelta, emptyManifest, computeRoot, type ManifestEntry } from '@fastigium/core/release';
+import { createFileLog, type LogPlace } from './logFile.ts';
 import type { PackedLink, SshPacks } from './sshPacks.ts';
 import { createHash, randomUUID } from 'node:crypto';
 import { z } from 'zod';
@@ -43,17 +43,17 @@ const noted = z.object({ entries: z.array(manifestEntry), rules: z.string().null
 const AT_ONCE = 32;
 /** Up to here one by one costs less than unpacking. */
 const FEW = 50;
-const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
+const hashSha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
 const folderOf = (release: string): string => `releases/${release}`;
 const notePath = (release: string): string => `releases/${release}.json`;
-const nameIn = (release: string, { path, hash }: ManifestEntry): PackedLink => ({
+const nameInPack = (release: string, { path, hash }: ManifestEntry): PackedLink => ({
   path: `${folderOf(release)}/${path}`,
-  to: contentPath(hash),
+  to: placeContent(hash),
 });
-const contentPath = (hash: string): string => `contents/${hash.slice(0, 2)}/${hash}`;
+const placeContent = (hash: string): string => `contents/${hash.slice(0, 2)}/${hash}`;
 
 /** @param log whole path of the web server's access log; undefined where none may be read */
-export function releaseFolders(
+export function createReleaseFolders(
   withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>,
   url: string,
   log: string | undefined,
@@ -68,7 +68,7 @@ export function releaseFolders(
   return {
     naming: undefined,
     asksPasswords: false,
-    accessLog: log === undefined ? undefined : fileLog(withPlace, log),
+    accessLog: log === undefined ? undefined : createFileLog(withPlace, log),
     putFrom: undefined,
     putMany: (_site, contents, pack) =>
       withPlace(async (place) => {
@@ -77,24 +77,24 @@ export function releaseFolders(
           // An archive is held against its hashes where it is unpacked.
           await packs.contents(
             contents,
-            pack.entries.map((entry) => nameIn(pack.release, entry)),
+            pack.entries.map((entry) => nameInPack(pack.release, entry)),
           );
           const paths = namedIn(pack.release);
           for (const { path } of pack.entries) paths.add(path);
         } else {
-          await inTurns(contents, async ({ hash, bytes }) => {
+          await mapInTurns(contents, async ({ hash, bytes }) => {
             refuseOther(hash, bytes);
-            await place.write(contentPath(hash), bytes);
+            await place.write(placeContent(hash), bytes);
           });
         }
         return contents.reduce((sum, { bytes }) => sum + bytes.length, 0);
       }),
     urlOf: () => (url === '' ? undefined : url),
-    missing: (_site, sizes) => withPlace((place) => missingOf(place, sizes)),
+    missing: (_site, sizes) => withPlace((place) => findMissing(place, sizes)),
     put: (_site, hash, bytes) =>
       withPlace(async (place) => {
         refuseOther(hash, bytes);
-        await place.write(contentPath(hash), bytes);
+        await place.write(placeContent(hash), bytes);
         return bytes.length;
       }),
     stage: (_site, release) =>
@@ -105,18 +105,18 @@ export function releaseFolders(
       }),
     switchTo: (_site, release, expected) =>
       withPlace(async (place) => {
-        const current = await currentOf(place);
+        const current = await readCurrent(place);
         if (current === release) return;
         if (current !== expected) throw new DomainError('host-refused', { detail: reason('another-became-current') });
-        if (!(await entriesOf(place, release)))
+        if (!(await readEntries(place, release)))
           throw new DomainError('host-refused', { detail: reason('never-staged') });
         await place.pointLink('current', `releases/${release}`);
       }),
-    current: () => withPlace(currentOf),
+    current: () => withPlace(readCurrent),
     letGo: (_site, release) => withPlace((place) => letGo(place, release)),
     challenge: (_site, token, keyAuthorization) =>
       withPlace(async (place) => {
-        const current = await currentOf(place);
+        const current = await readCurrent(place);
         if (current === null) throw new DomainError('host-refused', { detail: reason('nothing-published') });
         const path = `releases/${current}/.well-known/acme-challenge/${token}`;
         if (keyAuthorization === null) await place.remove(path);
@@ -126,7 +126,7 @@ export function releaseFolders(
 }
 
 function refuseOther(hash: string, bytes: Uint8Array): void {
-  if (sha256(bytes) !== hash) throw new DomainError('host-refused', { detail: reason('hash-differs') });
+  if (hashSha256(bytes) !== hash) throw new DomainError('host-refused', { detail: reason('hash-differs') });
 }
 
 /** Tries the place as a publish would: write, read, link, switch, take away. */
@@ -143,48 +143,48 @@ export async function probe(place: FilePlace): Promise<void> {
   }
 }
 
-async function currentOf(place: FilePlace): Promise<string | null> {
+async function readCurrent(place: FilePlace): Promise<string | null> {
   const target = await place.readLink('current');
   return target?.split('/').at(-1) ?? null;
 }
 
 /** A disk that has no room left, with what it has where that is known. */
-export function hostFull(freeBytes: number | undefined, cause: unknown): DomainError {
+export function describeFullHost(freeBytes: number | undefined, cause: unknown): DomainError {
   const detail = freeBytes === undefined ? reason('no-room') : reason('room-left', { free: freeBytes });
   return new DomainError('host-full', { detail }, { cause });
 }
 
 /** Contents that are not there, or are there in another size than theirs: a disk that ran full leaves such. */
-async function missingOf(place: FilePlace, sizes: ReadonlyMap<string, number>): Promise<readonly string[]> {
+async function findMissing(place: FilePlace, sizes: ReadonlyMap<string, number>): Promise<readonly string[]> {
   const beginnings = new Set([...sizes.keys()].map((hash) => hash.slice(0, 2)));
   const folders = (await place.list('contents')).filter(({ name }) => beginnings.has(name));
-  const found = (await inTurns(folders, ({ name }) => place.list(`contents/${name}`))).flat();
+  const found = (await mapInTurns(folders, ({ name }) => place.list(`contents/${name}`))).flat();
   const there = new Map(found.map(({ name, sizeBytes }) => [name, sizeBytes]));
   return [...sizes].filter(([hash, sizeBytes]) => there.get(hash) !== sizeBytes).map(([hash]) => hash);
 }
 
 async function stage(place: FilePlace, release: StagedRelease, named: ReadonlySet<string>): Promise<number> {
   const note = notePath(release.id);
-  if (await entriesOf(place, release.id)) return 0;
+  if (await readEntries(place, release.id)) return 0;
   const isSpoiled = await place.exists(note);
   // A note that cannot be read says nothing of what stands beside it.
   if (isSpoiled) await place.remove(folderOf(release.id));
-  const all = await entriesAfter(place, release);
+  const all = await applyToEntries(place, release);
   // Without a base nothing of it comes from the place, and there is nothing to hold against the root.
-  if (release.base !== null && rootOfAll(all) !== release.root)
+  if (release.base !== null && computeRootOfAll(all) !== release.root)
     throw new DomainError('host-refused', { detail: reason('root-differs') });
   // Also what came with earlier releases: nothing gets a name in this one that is not whole.
-  const lacking = await missingOf(place, new Map(all.map(({ hash, sizeBytes }) => [hash, sizeBytes])));
+  const lacking = await findMissing(place, new Map(all.map(({ hash, sizeBytes }) => [hash, sizeBytes])));
   if (lacking.length > 0)
     throw release.base === null
       ? new DomainError('host-refused', { detail: reason('contents-missing', { count: lacking.length }) })
       : new DomainError('host-lost-base', { detail: reason('contents-not-whole', { count: lacking.length }) });
   const unnamed = isSpoiled ? all : all.filter(({ path }) => !named.has(path));
   const packs = unnamed.length > FEW ? await place.packs?.() : undefined;
-  if (packs) await packs.links(unnamed.map((entry) => nameIn(release.id, entry)));
+  if (packs) await packs.links(unnamed.map((entry) => nameInPack(release.id, entry)));
   else {
     await makeFolders(place, release.id, unnamed);
-    await inTurns(unnamed, ({ path, hash }) => place.link(contentPath(hash), `${folderOf(release.id)}/${path}`));
+    await mapInTurns(unnamed, ({ path, hash }) => place.link(placeContent(hash), `${folderOf(release.id)}/${path}`));
   }
   const text = JSON.stringify({ entries: all, rules: release.rules });
   // Last, so that a release without its note was never whole.
@@ -193,11 +193,11 @@ async function stage(place: FilePlace, release: StagedRelease, named: ReadonlySe
 }
 
 /** Whole manifest of a release that is told as what differs from its base. */
-async function entriesAfter(
+async function applyToEntries(
   place: FilePlace,
   { base, put, remove }: Pick<StagedRelease, 'base' | 'put' | 'remove'>,
 ): Promise<readonly ManifestEntry[]> {
-  const before = base === null ? [] : await entriesOf(place, base);
+  const before = base === null ? [] : await readEntries(place, base);
   if (!before) throw new DomainError('host-lost-base', { detail: reason('note-unreadable') });
   const entries = new Map(before.map((entry) => [entry.path, entry]));
   for (const path of remove) entries.delete(path);
@@ -205,8 +205,8 @@ async function entriesAfter(
   return [...entries.values()];
 }
 
-function rootOfAll(entries: readonly ManifestEntry[]): string {
-  return rootOf(applyDelta(emptyManifest, () => '', { put: entries, remove: [] }, sha256).shards, sha256);
+function computeRootOfAll(entries: readonly ManifestEntry[]): string {
+  return computeRoot(applyDelta(emptyManifest, () => '', { put: entries, remove: [] }, hashSha256).shards, hashSha256);
 }
 
 async function makeFolders(place: FilePlace, release: string, entries: readonly ManifestEntry[]): Promise<void> {
@@ -225,31 +225,31 @@ async function makeFolders(place: FilePlace, release: string, entries: readonly 
  * another one's note cannot be read nobody knows what it has, so all of them stay.
  */
 async function letGo(place: FilePlace, release: string): Promise<void> {
-  if ((await currentOf(place)) === release)
+  if ((await readCurrent(place)) === release)
     throw new DomainError('host-refused', { detail: reason('release-is-current') });
   if (!(await place.exists(notePath(release)))) return;
-  const staged = await entriesOf(place, release);
+  const staged = await readEntries(place, release);
   await place.remove(notePath(release));
   await place.remove(folderOf(release));
   const others = (await place.list('releases')).flatMap(({ name }) => /^(.+)\.json$/.exec(name)?.[1] ?? []);
-  const entries = await inTurns(others, (other) => entriesOf(place, other));
+  const entries = await mapInTurns(others, (other) => readEntries(place, other));
   if (entries.includes(undefined)) return;
   const needed = new Set(entries.flatMap((each) => each ?? []).map(({ hash }) => hash));
-  const candidates = staged?.map(({ hash }) => hash) ?? (await allContents(place));
-  await inTurns(
+  const candidates = staged?.map(({ hash }) => hash) ?? (await readAllContents(place));
+  await mapInTurns(
     [...new Set(candidates)].filter((hash) => !needed.has(hash)),
-    (hash) => place.remove(contentPath(hash)),
+    (hash) => place.remove(placeContent(hash)),
   );
 }
 
-async function allContents(place: FilePlace): Promise<readonly string[]> {
+async function readAllContents(place: FilePlace): Promise<readonly string[]> {
   const folders = await place.list('contents');
-  const files = (await inTurns(folders, ({ name }) => place.list(`contents/${name}`))).flat();
+  const files = (await mapInTurns(folders, ({ name }) => place.list(`contents/${name}`))).flat();
   return files.map(({ name }) => name).filter((name) => /^[0-9a-f]{64}$/.test(name));
 }
 
 /** Undefined where the place has no such release, or its note cannot be read: a disk that ran full leaves it empty. */
-async function entriesOf(place: FilePlace, release: string): Promise<readonly ManifestEntry[] | undefined> {
+async function readEntries(place: FilePlace, release: string): Promise<readonly ManifestEntry[] | undefined> {
   const bytes = await place.read(notePath(release));
   if (!bytes) return undefined;
   try {
@@ -259,7 +259,7 @@ async function entriesOf(place: FilePlace, release: string): Promise<readonly Ma
   }
 }
 
-async function inTurns<T, R>(items: readonly T[], work: (item: T) => Promise<R>): Promise<R[]> {
+async function mapInTurns<T, R>(items: readonly T[], work: (item: T) => Promise<R>): Promise<R[]> {
   const out: R[] = [];
   const queue = items.entries();
   const worker = async () => {

@@ -36,9 +36,9 @@ while read -r name size command; do
 done
 wait`;
     // The account's own shell may be any; what it is given is one word for the standard one.
-    client.exec(`sh -c ${quoted(script)}`, (error, channel) => {
+    client.exec(`sh -c ${quoteForShell(script)}`, (error, channel) => {
       if (error) reject(error);
-      else shellOn(channel, resolve, reject);
+      else startShell(channel, resolve, reject);
     });
   });
 }
@@ -60,7 +60,11 @@ function sendLessAtOnce(channel: ClientChannel): void {
   outgoing.window = Math.min(outgoing.window, MOST_UNDERWAY_BYTES);
 }
 
-function shellOn(channel: ClientChannel, started: (shell: RemoteShell) => void, refused: (error: Error) => void): void {
+function startShell(
+  channel: ClientChannel,
+  started: (shell: RemoteShell) => void,
+  refused: (error: Error) => void,
+): void {
   sendLessAtOnce(channel);
   let line = '';
   let complaint = '';
@@ -121,4 +125,4 @@ function shellOn(channel: ClientChannel, started: (shell: RemoteShell) => void, 
 }
 
 /** A word of the shell (POSIX.1-2017, section 2.2.2 of the shell language). */
-export const quoted = (text: string): string => `'${text.replaceAll("'", "'\\''")}'`;
+export const quoteForShell = (text: string): string => `'${text.replaceAll("'", "'\\''")}'`;

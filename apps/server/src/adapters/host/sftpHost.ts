@@ -9,9 +9,9 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 import { dirname } from 'node:path/posix';
 import type { Gate } from '../web/gate.ts';
-import { hostFull, probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
+import { describeFullHost, probe, createReleaseFolders, type FilePlace } from './releaseFolders.ts';
 import { isPlainFailure, NotWritten, openSession, type SftpSession } from './sftpSession.ts';
-import { sshPacks, type SshPacks } from './sshPacks.ts';
+import { openSshPacks, type SshPacks } from './sshPacks.ts';
 
 export interface SftpAccount {
   readonly server: string;
@@ -31,7 +31,7 @@ const isPlainWord = (path: string): boolean => /^[\w./-]+$/.test(path);
 /** A connection is kept this long for the next step of the same publish. */
 const IDLE_MS = 5000;
 
-export function sftpHost(
+export function createSftpHost(
   account: SftpAccount,
   gate: Gate,
   url: string,
@@ -53,9 +53,9 @@ export function sftpHost(
       open ??= connect(account, gate);
       const connection = await open;
       ({ session } = connection);
-      return await work(sftpPlace(connection, account.folder));
+      return await work(createSftpPlace(connection, account.folder));
     } catch (error) {
-      const explained = await wordsOf(error, account, session);
+      const explained = await describeSftpError(error, account, session);
       await close();
       throw explained;
     } finally {
@@ -68,7 +68,7 @@ export function sftpHost(
     }
   };
   return {
-    ...releaseFolders(withPlace, url, log),
+    ...createReleaseFolders(withPlace, url, log),
     async putFrom(_site, contentHash, from, recipe) {
       // No error of the connection, which others are using: whoever asked sends it whole.
       const bytes = await withPlace(async ({ packs }) =>
@@ -85,7 +85,10 @@ export function sftpHost(
 }
 
 /** The fingerprint the server shows, without signing in. */
-export async function shownKey({ server, port }: Pick<SftpAccount, 'server' | 'port'>, gate: Gate): Promise<string> {
+export async function askServerKey(
+  { server, port }: Pick<SftpAccount, 'server' | 'port'>,
+  gate: Gate,
+): Promise<string> {
   let shown: string | undefined;
   try {
     const { address, port: realPort } = await gate.endpointOf(server, port);
@@ -94,7 +97,7 @@ export async function shownKey({ server, port }: Pick<SftpAccount, 'server' | 'p
       port: realPort,
       username: 'nobody',
       hostVerifier: (key: Buffer) => {
-        shown = fingerprint(key);
+        shown = computeFingerprint(key);
         return false;
       },
     });
@@ -113,16 +116,16 @@ export async function probeSftp(account: SftpAccount, gate: Gate): Promise<void>
     connection = await connect(account, gate);
     if ((await connection.session.stat(account.folder))?.kind !== 'folder')
       throw new DomainError('host-folder-unusable', { reason: reason('not-there') });
-    await probe(sftpPlace(connection, account.folder));
+    await probe(createSftpPlace(connection, account.folder));
   } catch (error) {
-    throw await wordsOf(error, account, connection?.session);
+    throw await describeSftpError(error, account, connection?.session);
   } finally {
     connection?.session.end();
   }
 }
 
 /** As `ssh-keygen -lf` writes it: SHA-256 of the key, base64 without padding (RFC 4648). */
-const fingerprint = (key: Buffer): string =>
+const computeFingerprint = (key: Buffer): string =>
   `SHA256:${createHash('sha256').update(key).digest('base64').replace(/=+$/, '')}`;
 
 interface Connection {
@@ -144,11 +147,11 @@ async function connect(account: SftpAccount, gate: Gate): Promise<Connection> {
       ...(account.password === undefined ? {} : { password: account.password }),
       ...(account.key === undefined ? {} : { privateKey: account.key }),
       hostVerifier: (key: Buffer) => {
-        shown = fingerprint(key);
+        shown = computeFingerprint(key);
         return shown === account.pinned;
       },
     });
-    return { session, packs: sshPacks(session.client, account.folder), folders: new Map() };
+    return { session, packs: openSshPacks(session.client, account.folder), folders: new Map() };
   } catch (error) {
     if (shown !== '' && shown !== account.pinned)
       throw new DomainError('host-key-changed', { seen: shown, pinned: account.pinned ?? 'none' }, { cause: error });
@@ -156,7 +159,7 @@ async function connect(account: SftpAccount, gate: Gate): Promise<Connection> {
   }
 }
 
-function sftpPlace({ session, packs, folders }: Connection, folder: string): FilePlace {
+function createSftpPlace({ session, packs, folders }: Connection, folder: string): FilePlace {
   const at = (path: string) => `${folder.replace(/\/+$/, '')}/${path}`;
   /** One after another, parents first: servers answer two that make the same folder with an error that looks like a refusal. */
   const makeFolder = (path: string): Promise<void> => {
@@ -225,7 +228,11 @@ function sftpPlace({ session, packs, folders }: Connection, folder: string): Fil
 /** Below this a server that only says it could not is taken to be full: a folder or a link needs a block as well. */
 const NO_ROOM_BYTES = 64 * 1024; // 64 KiB
 
-async function wordsOf(error: unknown, account: SftpAccount, session: SftpSession | undefined): Promise<unknown> {
+async function describeSftpError(
+  error: unknown,
+  account: SftpAccount,
+  session: SftpSession | undefined,
+): Promise<unknown> {
   if (error instanceof DomainError) return error;
   const { user, folder } = account;
   const { message } = error as Error;
@@ -233,12 +240,12 @@ async function wordsOf(error: unknown, account: SftpAccount, session: SftpSessio
     return new DomainError('host-login-refused', { user }, { cause: error });
   if (/permission denied/i.test(message))
     return new DomainError('host-folder-unusable', { reason: reason('may-not-write', { user }) }, { cause: error });
-  if (/no space left|quota/i.test(message)) return hostFull(await session?.freeBytes(folder), error);
+  if (/no space left|quota/i.test(message)) return describeFullHost(await session?.freeBytes(folder), error);
   const cause = error instanceof NotWritten ? (error.cause ?? error) : error;
   if (cause instanceof NotWritten || isPlainFailure(cause)) {
     const free = await session?.freeBytes(folder);
     if (free !== undefined && free < Math.max(NO_ROOM_BYTES, error instanceof NotWritten ? error.sizeBytes : 0))
-      return hostFull(free, error);
+      return describeFullHost(free, error);
     return new DomainError('host-folder-unusable', { reason: reason('could-not-write') }, { cause: error });
   }
   return new DomainError('host-unreachable', { detail: message }, { cause: error });

@@ -85,8 +85,8 @@ export async function openSession(config: ConnectConfig): Promise<SftpSession> {
           ...config,
         });
     });
-    const sftp = await called<SFTPWrapper>((settle) => client.sftp(settle));
-    return sessionOn(client, sftp);
+    const sftp = await callSftp<SFTPWrapper>((settle) => client.sftp(settle));
+    return createSession(client, sftp);
   } catch (error) {
     client.end();
     throw error;
@@ -97,77 +97,80 @@ export async function openSession(config: ConnectConfig): Promise<SftpSession> {
 }
 
 type Settle<T> = (error: Error | null | undefined, value: T) => void;
-const called = <T>(work: (settle: Settle<T>) => void): Promise<T> =>
+const callSftp = <T>(work: (settle: Settle<T>) => void): Promise<T> =>
   new Promise((resolve, reject) => work((error, value) => (error ? reject(error) : resolve(value))));
-const done = (work: (settle: (error?: Error | null) => void) => void): Promise<void> =>
+const callToEnd = (work: (settle: (error?: Error | null) => void) => void): Promise<void> =>
   new Promise((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
 
-const statusOf = (error: unknown): unknown => (error as { code?: unknown }).code;
-const ifMissing =
+const readStatus = (error: unknown): unknown => (error as { code?: unknown }).code;
+const handleMissing =
   <T>(value: T) =>
   (error: unknown): T => {
-    if (statusOf(error) === NO_SUCH_FILE) return value;
+    if (readStatus(error) === NO_SUCH_FILE) return value;
     throw error;
   };
 /** Most servers say no more than that when a disk is full. */
-export const isPlainFailure = (error: unknown): boolean => statusOf(error) === FAILURE;
+export const isPlainFailure = (error: unknown): boolean => readStatus(error) === FAILURE;
 
 const kindOf = (stats: Stats): FileKind => (stats.isDirectory() ? 'folder' : stats.isFile() ? 'file' : 'other');
-const listed = (name: string, stats: Stats): ListedFile => ({ name, kind: kindOf(stats), sizeBytes: stats.size });
+const describeFile = (name: string, stats: Stats): ListedFile => ({ name, kind: kindOf(stats), sizeBytes: stats.size });
 
-function sessionOn(client: Client, sftp: SFTPWrapper): SftpSession {
+function createSession(client: Client, sftp: SFTPWrapper): SftpSession {
   const session: SftpSession = {
     client,
     stat: (path) =>
-      called<Stats>((settle) => sftp.stat(path, settle)).then((stats) => listed(path, stats), ifMissing(undefined)),
-    read: (path) => called<Buffer>((settle) => sftp.readFile(path, settle)).catch(ifMissing(undefined)),
+      callSftp<Stats>((settle) => sftp.stat(path, settle)).then(
+        (stats) => describeFile(path, stats),
+        handleMissing(undefined),
+      ),
+    read: (path) => callSftp<Buffer>((settle) => sftp.readFile(path, settle)).catch(handleMissing(undefined)),
     async readPart(path, from, length) {
-      const handle = await called<Buffer>((settle) => sftp.open(path, 'r', settle));
+      const handle = await callSftp<Buffer>((settle) => sftp.open(path, 'r', settle));
       try {
         return await readFrom(sftp, handle, from, length);
       } finally {
-        await done((settle) => sftp.close(handle, settle));
+        await callToEnd((settle) => sftp.close(handle, settle));
       }
     },
     async write(path, bytes) {
-      const handle = await called<Buffer>((settle) => sftp.open(path, 'wx', settle));
+      const handle = await callSftp<Buffer>((settle) => sftp.open(path, 'wx', settle));
       let keptBytes: number;
       try {
         await writeTo(sftp, handle, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length));
-        keptBytes = (await called<Stats>((settle) => sftp.fstat(handle, settle))).size;
+        keptBytes = (await callSftp<Stats>((settle) => sftp.fstat(handle, settle))).size;
       } catch (cause) {
         throw new NotWritten(bytes.length, { cause });
       } finally {
-        await done((settle) => sftp.close(handle, settle)).catch(() => {});
+        await callToEnd((settle) => sftp.close(handle, settle)).catch(() => {});
       }
       if (keptBytes !== bytes.length) throw new NotWritten(bytes.length, { keptBytes });
     },
-    rename: (from, to) => done((settle) => sftp.ext_openssh_rename(from, to, settle)),
-    link: (from, to) => done((settle) => sftp.ext_openssh_hardlink(from, to, settle)),
-    pointLink: (path, target) => done((settle) => sftp.symlink(target, path, settle)),
+    rename: (from, to) => callToEnd((settle) => sftp.ext_openssh_rename(from, to, settle)),
+    link: (from, to) => callToEnd((settle) => sftp.ext_openssh_hardlink(from, to, settle)),
+    pointLink: (path, target) => callToEnd((settle) => sftp.symlink(target, path, settle)),
     readLink: (path) =>
-      called<string>((settle) => sftp.readlink(path, settle)).catch((error: unknown) => {
-        if ([NO_SUCH_FILE, FAILURE, BAD_MESSAGE].includes(Number(statusOf(error)))) return undefined;
+      callSftp<string>((settle) => sftp.readlink(path, settle)).catch((error: unknown) => {
+        if ([NO_SUCH_FILE, FAILURE, BAD_MESSAGE].includes(Number(readStatus(error)))) return undefined;
         // A line that broke says nothing of what is there.
         throw error;
       }),
     list: (path) =>
-      called<{ filename: string; attrs: Stats }[]>((settle) => sftp.readdir(path, settle)).then(
-        (entries) => entries.map(({ filename, attrs }) => listed(filename, attrs)),
-        ifMissing([]),
+      callSftp<{ filename: string; attrs: Stats }[]>((settle) => sftp.readdir(path, settle)).then(
+        (entries) => entries.map(({ filename, attrs }) => describeFile(filename, attrs)),
+        handleMissing([]),
       ),
-    makeFolder: (path) => done((settle) => sftp.mkdir(path, settle)),
+    makeFolder: (path) => callToEnd((settle) => sftp.mkdir(path, settle)),
     async remove(path) {
       // What a link leads to is nobody's to remove.
-      const found = await called<Stats>((settle) => sftp.lstat(path, settle)).catch(ifMissing(undefined));
+      const found = await callSftp<Stats>((settle) => sftp.lstat(path, settle)).catch(handleMissing(undefined));
       if (!found) return;
-      if (!found.isDirectory()) return done((settle) => sftp.unlink(path, settle));
+      if (!found.isDirectory()) return callToEnd((settle) => sftp.unlink(path, settle));
       for (const { name } of await session.list(path)) await session.remove(`${path}/${name}`);
-      await done((settle) => sftp.rmdir(path, settle));
+      await callToEnd((settle) => sftp.rmdir(path, settle));
     },
     async freeBytes(path) {
       try {
-        const { f_bavail, f_frsize } = await called<{ f_bavail: number; f_frsize: number }>((settle) =>
+        const { f_bavail, f_frsize } = await callSftp<{ f_bavail: number; f_frsize: number }>((settle) =>
           sftp.ext_openssh_statvfs(path, settle as Settle<unknown>),
         );
         return f_bavail * f_frsize;
@@ -186,7 +189,7 @@ async function writeTo(sftp: SFTPWrapper, handle: Buffer, bytes: Buffer): Promis
     while (next < bytes.length) {
       const at = next;
       next += PIECE_BYTES;
-      await done((settle) => sftp.write(handle, bytes, at, Math.min(PIECE_BYTES, bytes.length - at), at, settle));
+      await callToEnd((settle) => sftp.write(handle, bytes, at, Math.min(PIECE_BYTES, bytes.length - at), at, settle));
     }
   };
   await Promise.all(Array.from({ length: PIECES_AT_ONCE }, writer));
@@ -200,7 +203,7 @@ async function readFrom(sftp: SFTPWrapper, handle: Buffer, from: number, length:
     const read = await new Promise<number>((resolve, reject) =>
       sftp.read(handle, bytes, got, Math.min(PIECE_BYTES, length - got), from + got, (error, count) => {
         // The end of a file is told as an error.
-        if (error && statusOf(error) !== END_OF_FILE) reject(error);
+        if (error && readStatus(error) !== END_OF_FILE) reject(error);
         else resolve(error ? 0 : count);
       }),
     );

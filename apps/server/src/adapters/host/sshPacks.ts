@@ -6,8 +6,8 @@ import { randomUUID } from 'node:crypto';
 import type { Client } from 'ssh2';
 import type { HashedBytes } from '@fastigium/contracts/ports/host';
 import type { Recipe } from '@fastigium/core/pieces';
-import { openShell, quoted } from './remoteShell.ts';
-import { ustar } from './ustar.ts';
+import { openShell, quoteForShell } from './remoteShell.ts';
+import { packUstar } from './ustar.ts';
 
 export interface PackedLink {
   readonly path: string;
@@ -27,7 +27,7 @@ export interface SshPacks {
 }
 
 /** Undefined where the account may run nothing, or the server knows neither tar nor sha256sum. */
-export async function sshPacks(client: Client, folder: string): Promise<SshPacks | undefined> {
+export async function openSshPacks(client: Client, folder: string): Promise<SshPacks | undefined> {
   const shell = await openShell(client, setUp(folder)).catch(() => undefined);
   if (!shell) return undefined;
   const give = (command: string, archive: Buffer) => shell.give(`arriving-${randomUUID()}`, command, archive);
@@ -35,20 +35,20 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
     contents: (files, links) =>
       give(
         'keep',
-        ustar([
+        packUstar([
           ...files.map(({ hash, bytes }) => ({ type: 'file', path: `contents/${pathOf(hash)}`, bytes }) as const),
           {
             type: 'file',
             path: 'sums',
             bytes: Buffer.from(files.map(({ hash }) => `${hash}  ${pathOf(hash)}\n`).join('')),
           },
-          { type: 'file', path: 'names', bytes: names(links) },
+          { type: 'file', path: 'names', bytes: encodeNames(links) },
         ]),
       ),
     async assembled(hash, from, { parts, sent }) {
-      const archive = ustar([
+      const archive = packUstar([
         { type: 'file', path: `contents/${pathOf(hash)}`, bytes: new Uint8Array() },
-        { type: 'file', path: 'parts', bytes: Buffer.from(partLines(parts)) },
+        { type: 'file', path: 'parts', bytes: Buffer.from(writePartLines(parts)) },
         { type: 'file', path: 'sent', bytes: sent },
         { type: 'file', path: 'sums', bytes: Buffer.from(`${hash}  ${pathOf(hash)}\n`) },
       ]);
@@ -56,14 +56,14 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
       return archive.length;
     },
     file: (path, bytes) => give(`become ${bytes.length} ${path}`, bytes),
-    links: (links) => give('unpack', names(links)),
+    links: (links) => give('unpack', encodeNames(links)),
   };
 }
 
-const names = (links: readonly PackedLink[]): Buffer =>
-  ustar(links.map(({ path, to }) => ({ type: 'link', path, to })));
+const encodeNames = (links: readonly PackedLink[]): Buffer =>
+  packUstar(links.map(({ path, to }) => ({ type: 'link', path, to })));
 /** `FILE OFFSET LENGTH`, of the old content or of what is sent. */
-function partLines(parts: Recipe['parts']): string {
+function writePartLines(parts: Recipe['parts']): string {
   let at = 0;
   return parts
     .map((part) => {
@@ -84,7 +84,7 @@ const pathOf = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
  */
 const setUp = (folder: string): string => `
 LC_ALL=C; export LC_ALL
-cd ${quoted(folder)} && { tar --version && sha256sum --version && mv --version && head --version && tail --version; } >/dev/null 2>&1 || exit 1
+cd ${quoteForShell(folder)} && { tar --version && sha256sum --version && mv --version && head --version && tail --version; } >/dev/null 2>&1 || exit 1
 find . -maxdepth 1 -name 'arriving-*' -mtime +0 -exec rm -rf {} +
 unpack() { tar -xmof -; }
 place() {

@@ -20,9 +20,9 @@ export interface UstarEntry {
 }
 
 /** The whole archive. Times are 1970 and the owner is 0: whoever unpacks is meant to put their own (`tar -mo`). */
-export function ustar(entries: readonly UstarEntry[]): Buffer {
+export function packUstar(entries: readonly UstarEntry[]): Buffer {
   const pieces = entries.flatMap((entry) => {
-    const records = extendedRecords(entry);
+    const records = writeExtendedRecords(entry);
     const piece: Piece = {
       flag: TYPE_FLAGS[entry.type],
       path: entry.path,
@@ -33,12 +33,12 @@ export function ustar(entries: readonly UstarEntry[]): Buffer {
       ? piece
       : [{ flag: TYPE_FLAGS.extended, path: 'pax', to: '', bytes: Buffer.from(records) }, piece];
   });
-  const archive = Buffer.alloc(pieces.reduce((sum, { bytes }) => sum + wholeBlocks(bytes.length), END_BYTES));
+  const archive = Buffer.alloc(pieces.reduce((sum, { bytes }) => sum + roundToBlocks(bytes.length), END_BYTES));
   let at = 0;
   for (const piece of pieces) {
     writeHeader(archive, at, piece);
     archive.set(piece.bytes, at + BLOCK_BYTES);
-    at += wholeBlocks(piece.bytes.length);
+    at += roundToBlocks(piece.bytes.length);
   }
   return archive;
 }
@@ -52,7 +52,7 @@ interface Piece {
 
 const NOTHING = new Uint8Array();
 /** With the header's. */
-const wholeBlocks = (sizeBytes: number): number => BLOCK_BYTES + Math.ceil(sizeBytes / BLOCK_BYTES) * BLOCK_BYTES;
+const roundToBlocks = (sizeBytes: number): number => BLOCK_BYTES + Math.ceil(sizeBytes / BLOCK_BYTES) * BLOCK_BYTES;
 
 /** What is the same in every header, by offset: mode, owner, group, size and time; magic and version. */
 const COMMON = Buffer.alloc(BLOCK_BYTES);
@@ -72,24 +72,30 @@ function writeHeader(archive: Buffer, at: number, { flag, path, to, bytes }: Pie
   archive.write(flag, at + 156, 'latin1');
   if (link !== '') archive.write(link, at + 157, 'latin1');
   // The digits of the size stand where zeros did.
-  const checksum = COMMON_SUM + sumOf(name) + sumOf(link) + sumOf(flag) + sumOf(size) - size.length * ZERO;
+  const checksum =
+    COMMON_SUM +
+    computeChecksum(name) +
+    computeChecksum(link) +
+    computeChecksum(flag) +
+    computeChecksum(size) -
+    size.length * ZERO;
   archive.write(`${checksum.toString(8).padStart(6, '0')}\x00 `, at + 148, 'latin1');
 }
 
-function sumOf(latin1: string): number {
+function computeChecksum(latin1: string): number {
   let sum = 0;
   for (let index = 0; index < latin1.length; index += 1) sum += latin1.charCodeAt(index) & 0xff;
   return sum;
 }
 
 /** What does not fit a header, as `LENGTH KEYWORD=VALUE` lines whose length counts itself. */
-function extendedRecords({ path, to = '' }: UstarEntry): string {
-  return (fits(path) ? '' : record('path', path)) + (fits(to) ? '' : record('linkpath', to));
+function writeExtendedRecords({ path, to = '' }: UstarEntry): string {
+  return (fits(path) ? '' : writeRecord('path', path)) + (fits(to) ? '' : writeRecord('linkpath', to));
 }
 
 const fits = (name: string): boolean => name.length <= NAME_BYTES && /^[\x20-\x7e]*$/.test(name);
 
-function record(keyword: string, value: string): string {
+function writeRecord(keyword: string, value: string): string {
   const rest = Buffer.byteLength(` ${keyword}=${value}\n`);
   let length = rest + String(rest).length;
   // One digit more may be needed for the length itself.

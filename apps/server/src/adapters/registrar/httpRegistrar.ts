@@ -17,7 +17,7 @@ const isSuccess = (status: number): boolean => status >= 200 && status < 300;
 type Exchange = Omit<Parameters<typeof askJson>[1], 'withinMs'>;
 const refusal = z.object({ error: z.string() });
 
-export function httpRegistrar({
+export function createHttpRegistrar({
   rdapUrl,
   accountUrl,
   token,

@@ -10,7 +10,15 @@ import type { Transform } from 'node:stream';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
 import type { Routes } from '../world/routes.ts';
 import type { Gate } from './gate.ts';
-import { header, httpClient, isBroken, TooLarge, wholeBody, type HttpAnswer, type HttpHeaders } from './http.ts';
+import {
+  readHeader,
+  createHttpClient,
+  isBroken,
+  TooLarge,
+  readWholeBody,
+  type HttpAnswer,
+  type HttpHeaders,
+} from './http.ts';
 import type { AddressesOf } from './names.ts';
 
 export interface WebAnswer {
@@ -63,22 +71,25 @@ export interface FetcherOptions {
 }
 
 /** Aborting the signal throws its reason; everything else is an answer or a failure with its reason. */
-export function fetcher(options: FetcherOptions): Fetcher {
+export function createFetcher(options: FetcherOptions): Fetcher {
   return async (url, limits, signal, posted) => {
     const port = url.port === '' ? (url.protocol === 'https:' ? 443 : 80) : Number(url.port);
     const deadline = AbortSignal.timeout(limits.withinMs);
     const addresses = await options.addressesOf(url.hostname);
     signal.throwIfAborted();
-    if (addresses.length === 0) return failure('unknown-name', came('address-unknown', { host: url.hostname }));
+    if (addresses.length === 0) return createFailure('unknown-name', came('address-unknown', { host: url.hostname }));
     const open = addresses.find((address) => options.gate.mayConnect(address, port));
     // One private address beside a public one is still no reason to go there.
     if (open === undefined) {
       const [address = ''] = addresses;
       const { hostname: host } = url;
-      return failure('private', address === host ? came('private-network') : came('is-private', { host, address }));
+      return createFailure(
+        'private',
+        address === host ? came('private-network') : came('is-private', { host, address }),
+      );
     }
     const to = options.routes(open, port);
-    const client = httpClient({ endpointOf: () => to, ca: options.ca });
+    const client = createHttpClient({ endpointOf: () => to, ca: options.ca });
     try {
       const answer = await client.ask(url, {
         method: posted ? 'POST' : 'GET',
@@ -91,38 +102,43 @@ export function fetcher(options: FetcherOptions): Fetcher {
         ...(posted ? { body: posted.bytes } : {}),
         signal: AbortSignal.any([signal, deadline]),
       });
-      return { ok: true, status: answer.status, ...saidIn(answer.headers), body: await readBody(answer, limits.bytes) };
+      return {
+        ok: true,
+        status: answer.status,
+        ...readHeaders(answer.headers),
+        body: await readBody(answer, limits.bytes),
+      };
     } catch (error) {
       signal.throwIfAborted();
       if (deadline.aborted)
-        return failure('slow', came('whole-too-late', { seconds: Math.round(limits.withinMs / 1000) }));
-      if (error instanceof TooLarge) return failure('too-large', came('too-large', { most: limits.bytes }));
-      return failureOf(error as NodeJS.ErrnoException);
+        return createFailure('slow', came('whole-too-late', { seconds: Math.round(limits.withinMs / 1000) }));
+      if (error instanceof TooLarge) return createFailure('too-large', came('too-large', { most: limits.bytes }));
+      return describeFailure(error as NodeJS.ErrnoException);
     } finally {
       client.close();
     }
   };
 }
 
-function saidIn(headers: HttpHeaders): Omit<WebAnswer, 'ok' | 'status' | 'body'> {
-  const [type = '', ...parameters] = (header(headers, 'content-type') ?? '').split(';');
+function readHeaders(headers: HttpHeaders): Omit<WebAnswer, 'ok' | 'status' | 'body'> {
+  const [type = '', ...parameters] = (readHeader(headers, 'content-type') ?? '').split(';');
   const charset = parameters
     .map((each) => /^\s*charset\s*=\s*"?([^"\s]+)"?/i.exec(each)?.[1])
     .find((each) => each !== undefined);
-  const retryAfter = Number(header(headers, 'retry-after'));
+  const retryAfter = Number(readHeader(headers, 'retry-after'));
   return {
     type: type.trim().toLowerCase(),
     charset,
-    location: header(headers, 'location'),
+    location: readHeader(headers, 'location'),
     retryAfterSeconds: Number.isFinite(retryAfter) && retryAfter >= 0 ? retryAfter : undefined,
   };
 }
 
 /** Counted after unpacking, so that a small answer cannot become a huge one. */
 async function readBody({ headers, body }: HttpAnswer, mostBytes: number): Promise<Buffer> {
-  const unpack = UNPACKING[(header(headers, 'content-encoding') ?? '').trim().toLowerCase()]?.();
-  if (!unpack) return wholeBody(body, mostBytes);
-  const [whole] = await Promise.all([wholeBody(unpack, mostBytes), pipeline(body, unpack)]);
+  const unpack = UNPACKING[(readHeader(headers, 'content-encoding') ?? '').trim().toLowerCase()]?.();
+  if (!unpack) return readWholeBody(body, mostBytes);
+  const [whole] = await Promise.all([readWholeBody(unpack, mostBytes), pipeline(body, unpack)]);
   return whole;
 }
 
@@ -134,16 +150,16 @@ const UNPACKING: Readonly<Record<string, () => Transform>> = {
   br: createBrotliDecompress,
 };
 
-const failure = (reason: NoAnswerReason, detail: Part): WebFailure => ({ ok: false, reason, detail });
+const createFailure = (reason: NoAnswerReason, detail: Part): WebFailure => ({ ok: false, reason, detail });
 
-function failureOf(error: NodeJS.ErrnoException): WebFailure {
+function describeFailure(error: NodeJS.ErrnoException): WebFailure {
   const { code = '', message } = error;
   if (/CERT|SELF_SIGNED|UNABLE_TO_|ALTNAME|SSL|TLS|EPROTO/i.test(code))
-    return failure('certificate', message.split('\n')[0] ?? code);
-  if (code === 'ECONNREFUSED') return failure('unreachable', came('connection-refused'));
+    return createFailure('certificate', message.split('\n')[0] ?? code);
+  if (code === 'ECONNREFUSED') return createFailure('unreachable', came('connection-refused'));
   if (['EHOSTUNREACH', 'ENETUNREACH', 'ETIMEDOUT', 'UND_ERR_CONNECT_TIMEOUT'].includes(code))
-    return failure('unreachable', came('no-way-there'));
-  return failure(
+    return createFailure('unreachable', came('no-way-there'));
+  return createFailure(
     'broken',
     isBroken(error) || code === 'ERR_STREAM_PREMATURE_CLOSE'
       ? came('line-broken-within')

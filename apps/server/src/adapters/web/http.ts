@@ -48,7 +48,13 @@ export interface HttpClientOptions {
   readonly takesAnyCertificate?: boolean;
 }
 
-export function httpClient({ endpointOf, kept, idleMs = 0, ca, takesAnyCertificate }: HttpClientOptions): HttpClient {
+export function createHttpClient({
+  endpointOf,
+  kept,
+  idleMs = 0,
+  ca,
+  takesAnyCertificate,
+}: HttpClientOptions): HttpClient {
   const connector = buildConnector({
     ...(ca === undefined ? {} : { ca: [...ca] }),
     ...(takesAnyCertificate ? { rejectUnauthorized: false } : {}),
@@ -124,7 +130,7 @@ async function connectBy(
 }
 
 /** As the system looks a name up: for servers the operator has named. */
-export const bySystem: HttpClientOptions['endpointOf'] = (host, port) => ({
+export const lookUpBySystem: HttpClientOptions['endpointOf'] = (host, port) => ({
   address: host.replace(/^\[|\]$/g, ''),
   port,
 });
@@ -146,7 +152,7 @@ export async function askJson(
     readonly withinMs: number;
   },
 ): Promise<{ readonly status: number; readonly json: unknown }> {
-  const client = httpClient({ endpointOf: bySystem });
+  const client = createHttpClient({ endpointOf: lookUpBySystem });
   try {
     const { status, body } = await client.ask(new URL(url), {
       method,
@@ -154,7 +160,7 @@ export async function askJson(
       ...(json === undefined ? {} : { body: Buffer.from(JSON.stringify(json)) }),
       signal: AbortSignal.timeout(withinMs),
     });
-    const text = (await wholeBody(body, MOST_JSON_BYTES)).toString('utf8');
+    const text = (await readWholeBody(body, MOST_JSON_BYTES)).toString('utf8');
     return { status, json: readJson(text) };
   } finally {
     client.close();
@@ -176,7 +182,7 @@ export class TooLarge extends Error {
 }
 
 /** A whole body. Throws TooLarge, or the error of a line that broke. */
-export async function wholeBody(body: Readable, mostBytes: number): Promise<Buffer> {
+export async function readWholeBody(body: Readable, mostBytes: number): Promise<Buffer> {
   const pieces: Buffer[] = [];
   let size = 0;
   for await (const piece of body as AsyncIterable<Buffer>) {
@@ -188,6 +194,6 @@ export async function wholeBody(body: Readable, mostBytes: number): Promise<Buff
 }
 
 /** The first of a header that may come several times. */
-export function header(headers: HttpHeaders, name: string): string | undefined {
+export function readHeader(headers: HttpHeaders, name: string): string | undefined {
   return [headers[name]].flat()[0];
 }

@@ -6,8 +6,8 @@ import { randomBytes } from 'node:crypto';
 import { createServer as createHttpServer } from 'node:http';
 import { createServer, type Server, type Socket } from 'node:net';
 import { afterEach, expect, it } from 'vitest';
-import { httpHost } from '../host/httpHost.ts';
-import { liveReader } from './liveReader.ts';
+import { createHttpHost } from '../host/httpHost.ts';
+import { createLiveReader } from './liveReader.ts';
 
 let server: Server;
 const sockets = new Set<Socket>();
@@ -48,7 +48,7 @@ const settle = async () => {
 
 it('a page of the live site is asked for again over a new connection', async () => {
   const { port, received } = await closesWhenReused((line) => line);
-  const readLive = liveReader({ endpointOf: (address, port) => Promise.resolve({ address, port }) });
+  const readLive = createLiveReader({ endpointOf: (address, port) => Promise.resolve({ address, port }) });
   const ask = async (path: string) => {
     const answer = await readLive(
       new URL(path, `http://127.0.0.1:${port}`),
@@ -66,7 +66,7 @@ it('a page of the live site is asked for again over a new connection', async () 
 
 it('so is the host, for what may be asked twice', async () => {
   const { port, received } = await closesWhenReused((line) => (line.startsWith('GET') ? '{"release":null}' : '{}'));
-  const host = httpHost({ controlUrl: `http://127.0.0.1:${port}`, token: 't', urlOf: () => '' });
+  const host = createHttpHost({ controlUrl: `http://127.0.0.1:${port}`, token: 't', urlOf: () => '' });
   for (let n = 0; n < 2; n += 1) {
     expect(await host.current('moor')).toBe(null);
     await settle();
@@ -77,7 +77,7 @@ it('so is the host, for what may be asked twice', async () => {
 
 it('a switch to a release goes over a connection of its own, for nobody could tell whether it came about', async () => {
   const { port, received } = await closesWhenReused((line) => (line.startsWith('GET') ? '{"release":null}' : '{}'));
-  const host = httpHost({ controlUrl: `http://127.0.0.1:${port}`, token: 't', urlOf: () => '' });
+  const host = createHttpHost({ controlUrl: `http://127.0.0.1:${port}`, token: 't', urlOf: () => '' });
   await host.current('moor');
   await settle();
   await host.switchTo('moor', 'r1', null);
@@ -95,7 +95,7 @@ it('what a request took on the wire is told to the byte', async () => {
   });
   await new Promise<void>((resolve) => http.listen(0, '127.0.0.1', resolve));
   const { port } = http.address() as { port: number };
-  const host = httpHost({ controlUrl: `http://127.0.0.1:${port}`, token: 't', urlOf: () => '' });
+  const host = createHttpHost({ controlUrl: `http://127.0.0.1:${port}`, token: 't', urlOf: () => '' });
   const signal = new AbortController().signal;
   try {
     for (const bytes of [Buffer.from('short'), Buffer.alloc(50_000, 'a'), randomBytes(3000)])

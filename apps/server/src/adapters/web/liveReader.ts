@@ -1,7 +1,7 @@
 /** Asking the live host for a page as a visitor does, at the address the host itself gave. */
 import { OWN_AGENT } from '@fastigium/core/watch';
 import type { Gate } from './gate.ts';
-import { header, httpClient, wholeBody, type HttpHeaders } from './http.ts';
+import { readHeader, createHttpClient, readWholeBody, type HttpHeaders } from './http.ts';
 
 export interface LiveAnswer {
   readonly status: number;
@@ -23,8 +23,8 @@ export type ReadLive = (
 /** More than are asked for at once. */
 const MOST_CONNECTIONS = 32;
 
-export function liveReader(gate: Pick<Gate, 'endpointOf'>): ReadLive {
-  const client = httpClient({ endpointOf: (host, port) => gate.endpointOf(host, port), kept: MOST_CONNECTIONS });
+export function createLiveReader(gate: Pick<Gate, 'endpointOf'>): ReadLive {
+  const client = createHttpClient({ endpointOf: (host, port) => gate.endpointOf(host, port), kept: MOST_CONNECTIONS });
   return async (url, limits, signal, more = {}) => {
     const start = performance.now();
     const { status, headers, body } = await client.ask(url, {
@@ -32,7 +32,7 @@ export function liveReader(gate: Pick<Gate, 'endpointOf'>): ReadLive {
       signal: AbortSignal.any([signal, AbortSignal.timeout(limits.withinMs)]),
     });
     const firstByteMs = performance.now() - start;
-    const whole = await wholeBody(body, limits.bytes);
-    return { status, location: header(headers, 'location'), headers, body: whole, firstByteMs };
+    const whole = await readWholeBody(body, limits.bytes);
+    return { status, location: readHeader(headers, 'location'), headers, body: whole, firstByteMs };
   };
 }

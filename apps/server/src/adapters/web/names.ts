@@ -7,7 +7,7 @@ import type { Endpoint } from '../world/routes.ts';
 export type AddressesOf = (host: string) => Promise<readonly string[]>;
 
 /** Each returned in the order to try; empty where the name leads nowhere. */
-export function addressesBy(dns: DnsPort, resolvers: readonly { readonly endpoint: Endpoint }[]): AddressesOf {
+export function createAddressesOf(dns: DnsPort, resolvers: readonly { readonly endpoint: Endpoint }[]): AddressesOf {
   return async (host) => {
     // As it stands in a URL, an IPv6 address is in brackets.
     const literal = host.replace(/^\[|\]$/g, '');

@@ -6,7 +6,7 @@ import type { Readable } from 'node:stream';
 import { connect, type DetailedPeerCertificate } from 'node:tls';
 import type { Routes } from '../world/routes.ts';
 import type { MayConnect } from './addresses.ts';
-import { header, httpClient } from './http.ts';
+import { readHeader, createHttpClient } from './http.ts';
 
 const WITHIN_MS = 5000;
 const MOST_BODY_BYTES = 64 * 1024;
@@ -48,14 +48,14 @@ export interface WebPort {
 }
 
 /** `roots`: the certificates trusted here, PEM. */
-export function webPort(routes: Routes, roots: readonly X509Certificate[], mayConnect: MayConnect): WebPort {
+export function createWebPort(routes: Routes, roots: readonly X509Certificate[], mayConnect: MayConnect): WebPort {
   return {
     async get(address, name, path, secure = false) {
       const port = secure ? 443 : 80;
       if (!mayConnect(address, port)) return SHUT;
       const start = performance.now();
       const ms = () => Math.round(performance.now() - start);
-      const client = httpClient({ endpointOf: () => routes(address, port), takesAnyCertificate: true });
+      const client = createHttpClient({ endpointOf: () => routes(address, port), takesAnyCertificate: true });
       const signal = AbortSignal.timeout(WITHIN_MS);
       try {
         const { status, headers, body } = await client.ask(new URL(path, `${secure ? 'https' : 'http'}://${name}`), {
@@ -65,13 +65,13 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[], mayCo
         return {
           ok: true,
           status,
-          location: header(headers, 'location'),
-          server: header(headers, 'server'),
-          body: await beginningOf(body),
+          location: readHeader(headers, 'location'),
+          server: readHeader(headers, 'server'),
+          body: await readBeginning(body),
           ms: ms(),
         };
       } catch (error) {
-        return { ok: false, reason: messageOf(signal.aborted ? new TooLate() : (error as Error)), ms: ms() };
+        return { ok: false, reason: describeError(signal.aborted ? new TooLate() : (error as Error)), ms: ms() };
       } finally {
         client.close();
       }
@@ -89,7 +89,7 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[], mayCo
         socket.once('error', (error: NodeJS.ErrnoException) =>
           resolve({
             ok: false,
-            reason: error.code === 'ECONNRESET' ? came('no-certificate') : messageOf(error),
+            reason: error.code === 'ECONNRESET' ? came('no-certificate') : describeError(error),
             ms: ms(),
           }),
         );
@@ -104,7 +104,7 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[], mayCo
 }
 
 /** As much of a text as is looked at, or came. */
-async function beginningOf(body: Readable): Promise<string> {
+async function readBeginning(body: Readable): Promise<string> {
   const pieces: Buffer[] = [];
   let size = 0;
   try {
@@ -131,9 +131,9 @@ function readChain(peer: DetailedPeerCertificate, roots: readonly X509Certificat
   const leaf = served[0] as X509Certificate;
   return {
     names: [...(leaf.subjectAltName ?? '').matchAll(/DNS:([^,\s"]+)/g)].map(([, name = '']) => name.toLowerCase()),
-    issuer: commonName(leaf.issuer),
+    issuer: readCommonName(leaf.issuer),
     chain: served.map(
-      ({ subject, subjectAltName }) => commonName(subject) || (subjectAltName ?? '').replace(/DNS:/g, ''),
+      ({ subject, subjectAltName }) => readCommonName(subject) || (subjectAltName ?? '').replace(/DNS:/g, ''),
     ),
     notBeforeMs: Date.parse(leaf.validFrom),
     notAfterMs: Date.parse(leaf.validTo),
@@ -158,10 +158,10 @@ function isTrusted(served: readonly X509Certificate[], roots: readonly X509Certi
   return false;
 }
 
-const commonName = (subject: string | undefined): string =>
+const readCommonName = (subject: string | undefined): string =>
   /CN=(.+)/.exec(subject ?? '')?.[1] ?? (subject ?? '').replace(/\n/g, ', ');
 
-function messageOf(error: NodeJS.ErrnoException): AnswerMessage {
+function describeError(error: NodeJS.ErrnoException): AnswerMessage {
   if (error instanceof TooLate) return came('too-late', { seconds: WITHIN_MS / 1000 });
   switch (error.code) {
     case 'ECONNREFUSED':

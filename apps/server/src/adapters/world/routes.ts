@@ -14,7 +14,7 @@ export type Routes = (address: string, port: number) => Endpoint;
 const endpoint = z.string().regex(/^(\[[0-9a-f:.]+\]|[^:[\]]+):\d{1,5}$/i, 'ADDRESS:PORT');
 export const routeTable = z.record(endpoint, endpoint);
 
-export function routesBy(table: Readonly<Record<string, string>>): Routes {
+export function createRoutes(table: Readonly<Record<string, string>>): Routes {
   return (address, port) => {
     const known = table[`${address.includes(':') ? `[${address}]` : address}:${port}`];
     return known === undefined ? { address, port } : readEndpoint(known);

@@ -1,7 +1,7 @@
 /** Where addresses are found, and what the configuration says of the world. */
 import { describe, expect, it } from 'vitest';
 import { readConfig } from '../../config/config.ts';
-import { readEndpoint, routesBy } from './routes.ts';
+import { readEndpoint, createRoutes } from './routes.ts';
 
 describe('an address with a port', () => {
   it.each([
@@ -15,7 +15,7 @@ describe('an address with a port', () => {
 });
 
 describe('routes', () => {
-  const routes = routesBy({ '198.51.100.24:443': '127.0.0.1:4304', '[2001:db8:51::24]:80': '127.0.0.1:4302' });
+  const routes = createRoutes({ '198.51.100.24:443': '127.0.0.1:4304', '[2001:db8:51::24]:80': '127.0.0.1:4302' });
 
   it('lead where the table says, by address and port; everything else to itself', () => {
     expect(routes('198.51.100.24', 443)).toEqual({ address: '127.0.0.1', port: 4304 });

@@ -4,17 +4,17 @@ import { readFileSync } from 'node:fs';
 import { rootCertificates } from 'node:tls';
 import type { RegistrarPort } from '@fastigium/contracts/ports/registrar';
 import type { WorldConfig } from '../../config/config.ts';
-import { acmePort, type AcmePort } from '../acme/acme.ts';
-import { dnsPort, type DnsPort } from '../dns/dns.ts';
-import { httpRegistrar } from '../registrar/httpRegistrar.ts';
+import { createAcmePort, type AcmePort } from '../acme/acme.ts';
+import { createDnsPort, type DnsPort } from '../dns/dns.ts';
+import { createHttpRegistrar } from '../registrar/httpRegistrar.ts';
 import type { MayConnect } from '../web/addresses.ts';
-import { fetcher, type Fetcher } from '../web/fetcher.ts';
+import { createFetcher, type Fetcher } from '../web/fetcher.ts';
 import { gateBy, type Gate } from '../web/gate.ts';
-import { liveReader, type ReadLive } from '../web/liveReader.ts';
-import { addressesBy } from '../web/names.ts';
-import { webPort, type WebPort } from '../web/web.ts';
+import { createLiveReader, type ReadLive } from '../web/liveReader.ts';
+import { createAddressesOf } from '../web/names.ts';
+import { createWebPort, type WebPort } from '../web/web.ts';
 import { openClock, type WorldClock } from './clock.ts';
-import { readEndpoint, routesBy, type Endpoint } from './routes.ts';
+import { readEndpoint, createRoutes, type Endpoint } from './routes.ts';
 
 /** Its product token is what a robots.txt may name (RFC 9309 section 2.2.1). */
 export const CRAWLER = 'Fastigium';
@@ -42,7 +42,7 @@ export interface WorldPorts {
 }
 
 export async function openWorld(config: WorldConfig): Promise<WorldPorts> {
-  const routes = routesBy(config.routes);
+  const routes = createRoutes(config.routes);
   const clock = await openClock(config.standInsUrl);
   const ca = [...rootCertificates, ...(config.rootsFile === undefined ? [] : [readFileSync(config.rootsFile, 'utf8')])];
   const resolvers = config.resolvers.map(({ name, address }) => ({ name, address, endpoint: readEndpoint(address) }));
@@ -51,20 +51,20 @@ export async function openWorld(config: WorldConfig): Promise<WorldPorts> {
     ...config.ownEndpoints.map((each) => readEndpoint(each)),
   ];
   const mayConnect: MayConnect = (address, port) => gate.mayConnect(address, port);
-  const dns = dnsPort(routes, clock.nowMs, mayConnect);
-  const addressesOf = addressesBy(dns, resolvers);
+  const dns = createDnsPort(routes, clock.nowMs, mayConnect);
+  const addressesOf = createAddressesOf(dns, resolvers);
   const gate = gateBy({ routes, networks: config.openNetworks, own: operatorsOwn, addressesOf });
   return {
     clock,
     dns,
     gate,
-    readLive: liveReader(gate),
-    web: webPort(
+    readLive: createLiveReader(gate),
+    web: createWebPort(
       routes,
       ca.map((pem) => new X509Certificate(pem)),
       mayConnect,
     ),
-    fetch: fetcher({
+    fetch: createFetcher({
       routes,
       gate,
       addressesOf,
@@ -72,10 +72,10 @@ export async function openWorld(config: WorldConfig): Promise<WorldPorts> {
       ca,
     }),
     resolvers,
-    registrar: config.registrar && httpRegistrar(config.registrar),
+    registrar: config.registrar && createHttpRegistrar(config.registrar),
     acme:
       config.acme &&
-      acmePort({
+      createAcmePort({
         directory: config.acme.directory,
         ca: config.acme.caFile === undefined ? undefined : readFileSync(config.acme.caFile, 'utf8'),
         caaIdentity: config.acme.caaIdentity,

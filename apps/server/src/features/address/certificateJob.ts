@@ -3,39 +3,39 @@ import { progressStep } from '@fastigium/contracts/messages/progress';
 import { randomBytes, X509Certificate } from 'node:crypto';
 import { DomainError } from '@fastigium/contracts/errors';
 import { reason } from '@fastigium/contracts/messages/reason';
-import { caaVerdict, type DomainName } from '@fastigium/core/dns';
+import { judgeCaa, type DomainName } from '@fastigium/core/dns';
 import { covers, retryAfterMs } from '@fastigium/core/reach';
 import { z } from 'zod';
 import type { AcmePort } from '../../adapters/acme/acme.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
-import { latestLook } from './history.ts';
+import { describeError, type JobHandler, type JobRun } from '../../jobs/queue.ts';
+import { readLatestLook } from './history.ts';
 import { lookNow } from './lookNow.ts';
-import { hostNames, siteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
+import { listHostNames, readSiteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { reckonRecords } from './reckoned.ts';
-import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
+import { readResolvers, readSiteHost, type SiteHost } from './siteHost.ts';
 
 const CHALLENGE_PATH = '/.well-known/acme-challenge/';
 
-export function certificateJob(deps: Deps): JobHandler {
+export function createCertificateJob(deps: Deps): JobHandler {
   return {
     async run(job) {
       const { acme } = deps.world;
-      const address = await siteAddress(deps.db, job.site);
-      const zone = address?.zones.find((each) => each.zone === zoneOf(job));
+      const address = await readSiteAddress(deps.db, job.site);
+      const zone = address?.zones.find((each) => each.zone === readZone(job));
       if (!address || !zone) throw new DomainError('no-domain');
-      const host = await siteHost(deps, deps.db, job.site);
+      const host = await readSiteHost(deps, deps.db, job.site);
       if (!acme || !host.port.naming) throw new DomainError('host-offers-no-names');
       const { hostName } = await deps.db.one<{ hostName: string }>(
         'select host_name as "hostName" from site where id = $1',
         [job.site],
       );
-      await host.port.naming.setNames(hostName, hostNames(address));
-      await testFirst(deps, job, acme, zone, host, hostName);
+      await host.port.naming.setNames(hostName, listHostNames(address));
+      await testChallengeFirst(deps, job, acme, zone, host, hostName);
       const issued = await acme.order({
         names: zone.names,
-        accountKey: await accountKeyFor(deps, acme),
+        accountKey: await readAccountKey(deps, acme),
         signal: job.signal,
         onStep: (step) => job.report({ step, done: 0, total: 0, unit: 'names' }),
         answer: (token, keyAuthorization) => host.port.challenge(hostName, token, keyAuthorization),
@@ -49,13 +49,13 @@ export function certificateJob(deps: Deps): JobHandler {
         const { attempts } = await tx.one<{ attempts: number }>(
           `insert into certificate (site_id, zone, names, error, attempts) values ($1, $3, '{}', $2, 1)
            on conflict (site_id, zone) do update set error = excluded.error, attempts = certificate.attempts + 1 returning attempts`,
-          [job.site, JSON.stringify(errorRow(error)), zoneOf(job)],
+          [job.site, JSON.stringify(describeError(error)), readZone(job)],
         );
         const nextTry = new Date(nowMs + retryAfterMs(attempts));
         await tx.run('update certificate set next_try_at = $2 where site_id = $1 and zone = $3', [
           job.site,
           nextTry,
-          zoneOf(job),
+          readZone(job),
         ]);
         // The next try starts with a look, since what stood in the way may be gone by then.
         await tx.run('update address set next_look_at = least(next_look_at, $2) where site_id = $1', [
@@ -68,14 +68,14 @@ export function certificateJob(deps: Deps): JobHandler {
   };
 }
 
-const zoneOf = ({ body }: Pick<JobRun, 'body'>): DomainName => certificateBody.parse(body).zone;
+const readZone = ({ body }: Pick<JobRun, 'body'>): DomainName => certificateBody.parse(body).zone;
 const certificateBody = z.object({ zone: z.string() });
 
 /**
  * An authority counts failures, so everything it will ask is asked here first: the records, CAA, and a
  * challenge of our own fetched by the way visitors take.
  */
-async function testFirst(
+async function testChallengeFirst(
   deps: Deps,
   job: JobRun,
   acme: AcmePort,
@@ -83,12 +83,12 @@ async function testFirst(
   host: SiteHost,
   hostName: string,
 ): Promise<void> {
-  const seen = await latestLook(deps.db, job.site);
+  const seen = await readLatestLook(deps.db, job.site);
   if (!seen) throw new DomainError('no-look-yet');
   const { changes, answered, sets } = reckonRecords(seen.facts, { zones: [zone] }, host.targets, acme.caaIdentity);
   if (!answered) throw new DomainError('certificate-not-ready', { reason: reason('no-name-server') });
   for (const name of zone.names) {
-    const verdict = caaVerdict(name, sets, acme.caaIdentity);
+    const verdict = judgeCaa(name, sets, acme.caaIdentity);
     if (!verdict.allows)
       throw new DomainError('certificate-not-ready', {
         reason: reason('caa-forbids', { at: verdict.decidedAt ?? name, why: verdict.why, issuer: acme.caaIdentity }),
@@ -98,7 +98,7 @@ async function testFirst(
     throw new DomainError('certificate-not-ready', {
       reason: reason('records-not-right', { count: changes.length }),
     });
-  const [resolver] = await resolversOf(deps, deps.db, job.site);
+  const [resolver] = await readResolvers(deps, deps.db, job.site);
   const token = randomBytes(16).toString('base64url');
   await host.port.challenge(hostName, token, `${token}.test`);
   try {
@@ -128,7 +128,7 @@ async function testFirst(
   }
 }
 
-async function accountKeyFor(deps: Deps, acme: AcmePort): Promise<Buffer> {
+async function readAccountKey(deps: Deps, acme: AcmePort): Promise<Buffer> {
   const purpose = `acme account ${acme.directory}`;
   const fresh = deps.seal.seal(purpose, (await acme.newAccountKey()).toString());
   // Two processes may order first at once; one account is enough.
@@ -182,5 +182,5 @@ async function putInPlace(
       await tx.run('update address set force_https = true where site_id = $1', [job.site]);
     await announce(tx, { kind: 'address', site: job.site });
   });
-  await port.naming?.setNames(hostName, hostNames(await siteAddress(deps.db, job.site)));
+  await port.naming?.setNames(hostName, listHostNames(await readSiteAddress(deps.db, job.site)));
 }

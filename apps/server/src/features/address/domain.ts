@@ -1,21 +1,21 @@
 /** Connecting names, letting them go, and how they hang together. The host is told in the same step. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { reason } from '@fastigium/contracts/messages/reason';
-import { nameParts, readTypedName } from '@fastigium/core/domain';
+import { splitName, readTypedName } from '@fastigium/core/domain';
 import type { DomainName } from '@fastigium/core/dns';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
-import { latestLook } from './history.ts';
+import { readLatestLook } from './history.ts';
 import type { SiteNames } from '@fastigium/contracts/ports/host';
-import { hostNames, siteAddress } from '../shared/siteAddress.ts';
+import { listHostNames, readSiteAddress } from '../shared/siteAddress.ts';
 
 /** Reads a name and finds its zone, what was registered. Throws a DomainError with the reason. */
 export function readName(text: string, sold: readonly string[]): { name: DomainName; zone: DomainName } {
   const typed = readTypedName(text);
   if (!typed.ok) throw new DomainError('name-unreadable', { name: text.slice(0, 100), reason: typed.reason });
-  const { registrable } = nameParts(typed.name, sold);
+  const { registrable } = splitName(typed.name, sold);
   if (registrable === undefined)
     throw new DomainError('name-unreadable', {
       name: text.slice(0, 100),
@@ -26,13 +26,13 @@ export function readName(text: string, sold: readonly string[]): { name: DomainN
 }
 
 /** Endings the registrar sells names under; none where there is no registrar, or it does not answer. */
-export async function endingsSold(deps: Deps): Promise<string[]> {
+export async function listEndingsSold(deps: Deps): Promise<string[]> {
   return Object.keys((await deps.world.registrar?.prices().catch(() => undefined)) ?? {});
 }
 
 export async function connectDomain(deps: Deps, site: string, by: string, text: string): Promise<void> {
-  const typed = readName(text, await endingsSold(deps));
-  await change(deps, site, async (tx) => {
+  const typed = readName(text, await listEndingsSold(deps));
+  await changeAddress(deps, site, async (tx) => {
     await tx.run(`delete from domain where site_id = $1 and role = 'own'`, [site]);
     await tx.run('delete from look where site_id = $1', [site]);
     await insert(deps, tx, site, by, typed, 'own');
@@ -46,15 +46,15 @@ export async function connectDomain(deps: Deps, site: string, by: string, text: 
 }
 
 export async function addFurther(deps: Deps, site: string, by: string, text: string): Promise<void> {
-  const typed = readName(text, await endingsSold(deps));
-  await change(deps, site, async (tx) => {
-    if (!(await siteAddress(tx, site))) throw new DomainError('no-domain');
+  const typed = readName(text, await listEndingsSold(deps));
+  await changeAddress(deps, site, async (tx) => {
+    if (!(await readSiteAddress(tx, site))) throw new DomainError('no-domain');
     await insert(deps, tx, site, by, typed, 'further');
   });
 }
 
 export async function letGo(deps: Deps, site: string, name: string): Promise<void> {
-  await change(deps, site, async (tx) => {
+  await changeAddress(deps, site, async (tx) => {
     const gone = await tx.maybeOne<{ role: string }>(
       'delete from domain where site_id = $1 and name = $2 returning role',
       [site, name.toLowerCase()],
@@ -83,9 +83,9 @@ export async function setAddress(
     hstsSeconds?: number | null | undefined;
   },
 ): Promise<void> {
-  await change(deps, site, async (tx) => {
-    if (!(await siteAddress(tx, site))) throw new DomainError('no-domain');
-    const served = (await latestLook(tx, site))?.facts.certificate;
+  await changeAddress(deps, site, async (tx) => {
+    if (!(await readSiteAddress(tx, site))) throw new DomainError('no-domain');
+    const served = (await readLatestLook(tx, site))?.facts.certificate;
     const hasCertificate =
       served?.kind === 'served' && served.seen.trusted && served.seen.notAfterMs > deps.world.clock.nowMs();
     if (typeof settings.hstsSeconds === 'number' && !hasCertificate) throw new DomainError('hsts-too-early');
@@ -135,7 +135,7 @@ const MOST_TRIES = 5;
  * nobody waits for the host with the site held. What it is told is reckoned by making the change and taking it back, and
  * kept is the change only where it still comes to the same.
  */
-async function change(deps: Deps, site: string, work: (tx: Queries) => Promise<void>): Promise<void> {
+async function changeAddress(deps: Deps, site: string, work: (tx: Queries) => Promise<void>): Promise<void> {
   const { hostName } = await deps.db.one<{ hostName: string }>(
     'select host_name as "hostName" from site where id = $1',
     [site],
@@ -143,7 +143,7 @@ async function change(deps: Deps, site: string, work: (tx: Queries) => Promise<v
   const made = async (tx: Queries): Promise<SiteNames> => {
     await tx.one('select 1 from site where id = $1 for no key update', [site]);
     await work(tx);
-    return hostNames(await siteAddress(tx, site));
+    return listHostNames(await readSiteAddress(tx, site));
   };
   for (let tries = 1; tries <= MOST_TRIES; tries += 1) {
     const names = await tryOut(deps, made);
@@ -158,7 +158,7 @@ async function change(deps: Deps, site: string, work: (tx: Queries) => Promise<v
     } catch (error) {
       if (error instanceof OnlyTried) continue;
       // It knows the names that are kept again, should it be there to hear it.
-      await host.naming?.setNames(hostName, hostNames(await siteAddress(deps.db, site))).catch(() => undefined);
+      await host.naming?.setNames(hostName, listHostNames(await readSiteAddress(deps.db, site))).catch(() => undefined);
       throw error;
     }
   }

@@ -5,37 +5,37 @@ import { reason } from '@fastigium/contracts/messages/reason';
 import { nameFound } from '@fastigium/contracts/messages/address';
 import type { RegistrarPort } from '@fastigium/contracts/ports/registrar';
 import {
-  alternativeWords,
+  proposeAlternativeWords,
   COST_YEARS,
-  costOver,
-  nameParts,
-  readableName,
+  reckonCost,
+  splitName,
+  formatReadableName,
   scoreName,
-  wordsOfSite,
+  findWordsOfSite,
 } from '@fastigium/core/domain';
 import type { Deps } from '../../deps.ts';
-import { draftAt, history } from '../draft/history.ts';
-import { connectDomain, endingsSold, readName } from './domain.ts';
+import { foldDraftAt, readHistory } from '../draft/history.ts';
+import { connectDomain, listEndingsSold, readName } from './domain.ts';
 import { keepUpdateKey } from './zone.ts';
 import { lookNow } from './lookNow.ts';
-import { reasonOf } from './reason.ts';
+import { describeReason } from './reason.ts';
 
 /** Questions to a registry at once; more would be impolite. */
 const AT_ONCE = 8;
 const MOST_ALTERNATIVES = 8;
 
-export async function siteWords(deps: Deps, site: string): Promise<string[]> {
+export async function readSiteWords(deps: Deps, site: string): Promise<string[]> {
   const { name, importId, version } = await deps.db.one<{ name: string; importId: string | null; version: number }>(
     'select name, current_import as "importId", version from site where id = $1',
     [site],
   );
-  if (importId === null) return wordsOfSite(name, []);
+  if (importId === null) return findWordsOfSite(name, []);
   const titles = await deps.db.many<{ id: string; title: string | null }>(
     'select f.page_id as id, r.title from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null limit 500',
     [importId],
   );
-  const draft = draftAt(await history(deps.db, site), version);
-  return wordsOfSite(
+  const draft = foldDraftAt(await readHistory(deps.db, site), version);
+  return findWordsOfSite(
     name,
     titles.map(({ id, title }) => draft.titles.get(id) ?? title ?? ''),
   );
@@ -50,12 +50,12 @@ export async function findNames(
   if (!registrar) throw new DomainError('registrar-unreachable', { detail: reason('no-registrar') });
   const prices = await registrar.prices();
   const endings = Object.keys(prices);
-  const words = await siteWords(deps, site);
+  const words = await readSiteWords(deps, site);
   // A bare word is looked for under every ending; a whole name first under its own.
   const { zone: typed } = readName(query.includes('.') ? query : `${query}.${endings[0]}`, endings);
-  const { word, ending } = nameParts(typed, endings);
+  const { word, ending } = splitName(typed, endings);
   const asked = [typed, ...endings.map((ending) => `${word}.${ending}`)];
-  const alternatives = alternativeWords(readableName(word), words).flatMap((each) =>
+  const alternatives = proposeAlternativeWords(formatReadableName(word), words).flatMap((each) =>
     endings[0] === undefined ? [] : [`${each}.${endings.includes(ending) ? ending : endings[0]}`],
   );
   const names = [...new Set([...asked, ...alternatives.slice(0, MOST_ALTERNATIVES)])];
@@ -80,18 +80,18 @@ async function describe(
   words: readonly string[],
   { asked, alternative }: { asked: boolean; alternative: boolean },
 ): Promise<FoundName> {
-  const { ending, word } = nameParts(name, Object.keys(prices));
+  const { ending, word } = splitName(name, Object.keys(prices));
   const price = prices[ending];
-  const score = scoreName(readableName(word), words, ending);
+  const score = scoreName(formatReadableName(word), words, ending);
   const base = {
     name,
-    unicode: readableName(name),
+    unicode: formatReadableName(name),
     asked,
     alternative,
     score: { points: score.points, reasons: [...score.reasons] },
     currency: price?.currency ?? null,
   };
-  const costs = (privacy: boolean) => (price ? COST_YEARS.map((years) => costOver(price, years, privacy)) : []);
+  const costs = (privacy: boolean) => (price ? COST_YEARS.map((years) => reckonCost(price, years, privacy)) : []);
   try {
     const registration = await registrar.registration(name);
     if (registration.kind === 'held')
@@ -119,7 +119,7 @@ async function describe(
     return {
       ...base,
       state: 'unknown',
-      words: nameFound('registry-silent', { reason: reasonOf(error) }),
+      words: nameFound('registry-silent', { reason: describeReason(error) }),
       costs: [],
       costsWithPrivacy: [],
     };
@@ -134,7 +134,7 @@ export async function registerName(
 ): Promise<void> {
   const registrar = deps.world.registrar;
   if (!registrar) throw new DomainError('registrar-unreachable', { detail: reason('no-registrar') });
-  const { zone: name } = readName(order.name, await endingsSold(deps));
+  const { zone: name } = readName(order.name, await listEndingsSold(deps));
   const taken = await deps.db.maybeOne('select 1 from domain where name = $1 and site_id <> $2', [name, site]);
   if (taken) throw new DomainError('name-elsewhere', { name });
   if ((await registrar.registration(name)).kind === 'held')

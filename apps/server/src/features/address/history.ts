@@ -18,7 +18,7 @@ export async function keepLook(tx: Queries, site: string, atMs: number, facts: L
   ]);
 }
 
-export async function latestLook(
+export async function readLatestLook(
   queries: Queries,
   site: string,
 ): Promise<{ atMs: number; facts: LookFacts } | undefined> {
@@ -30,7 +30,7 @@ export async function latestLook(
 }
 
 /** What authority and resolvers were seen to answer lately, oldest first. */
-export async function sightingsLately(
+export async function readLateSightings(
   queries: Queries,
   site: string,
 ): Promise<{ authority: Sighting[]; sightings: Sighting[] }> {

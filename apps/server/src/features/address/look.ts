@@ -7,14 +7,20 @@ import { answer as came, type AnswerMessage } from '@fastigium/contracts/message
 import type { Registration } from '@fastigium/contracts/ports/registrar';
 import type { Part } from '@fastigium/core/messages';
 import type { HostOffer } from '@fastigium/contracts/ports/host';
-import { negativeTtlSeconds, recordSets, type DomainName, type RecordSet, type Sighting } from '@fastigium/core/dns';
+import {
+  reckonNegativeTtlSeconds,
+  groupRecordSets,
+  type DomainName,
+  type RecordSet,
+  type Sighting,
+} from '@fastigium/core/dns';
 import type { ResolverToAsk, WorldPorts } from '../../adapters/world/world.ts';
 import type { Asked } from '../../adapters/dns/dns.ts';
 import type { Visit } from '../../adapters/web/web.ts';
 import type { DomainFacts, FactsAsked, LookFacts } from './facts.ts';
 import type { SiteAddress, ZoneNames } from '../shared/siteAddress.ts';
-import { watchedSets } from './reckoned.ts';
-import { reasonOf } from './reason.ts';
+import { listWatchedSets } from './reckoned.ts';
+import { describeReason } from './reason.ts';
 
 type Targets = HostOffer['targets'];
 
@@ -34,7 +40,7 @@ export async function look(
       asked.push({ zone, link, question, ofWhom, answer, atMs: nowMs(), ms, ok });
   const zones = await Promise.all(address.zones.map((zone) => lookAtZone(world, resolvers, zone, noteOf(zone.zone))));
   const zoneOf = (name: DomainName) => zones.find(({ zone }) => name === zone || name.endsWith(`.${zone}`));
-  const watched = watchedSets(address, { zones: zones.map(mutableZone) }, targets);
+  const watched = listWatchedSets(address, { zones: zones.map(openZone) }, targets);
   const authority: Sighting[] = watched.map(({ name, type }) => {
     const zone = zoneOf(name);
     const set = zone?.sets.find((each) => each.name === name && each.type === type);
@@ -79,19 +85,19 @@ export async function look(
     ...rest,
     asked,
     further,
-    zones: zones.map(mutableZone),
-    authority: authority.map(mutable),
-    sightings: sightings.map(mutable),
+    zones: zones.map(openZone),
+    authority: authority.map(openSighting),
+    sightings: sightings.map(openSighting),
   };
 }
 
-const mutableZone = ({ zone, answered, sets, negativeTtlSeconds: negative }: ZoneSeen) => ({
+const openZone = ({ zone, answered, sets, negativeTtlSeconds: negative }: ZoneSeen) => ({
   zone,
   answered,
   sets: sets.map((set) => ({ ...set, data: [...set.data] })),
   negativeTtlSeconds: negative,
 });
-const mutable = (sighting: Sighting) => ({ ...sighting, data: [...sighting.data] });
+const openSighting = (sighting: Sighting) => ({ ...sighting, data: [...sighting.data] });
 
 type Note = (
   link: FactsAsked['link'],
@@ -118,7 +124,7 @@ async function lookAtZone(
   note: Note,
 ): Promise<ZoneSeen> {
   const { registration, delegated } = await askRegistry(world, zone, note);
-  const servers = delegated.length > 0 ? delegated : await namedByResolver(world, resolvers, zone, note);
+  const servers = delegated.length > 0 ? delegated : await askNameServers(world, resolvers, zone, note);
   const seen = await Promise.all(servers.map((name) => askNameServer(world, resolvers, name, zone, note)));
   const first = seen.find(({ serial }) => serial !== undefined);
   const nameServers = seen.map(({ name, serial, reason }) => ({
@@ -134,7 +140,7 @@ async function lookAtZone(
     ...names.flatMap((name) => ['A', 'AAAA', 'CNAME', 'TXT', 'MX'].map((type) => ({ name, type }))),
     ...KEPT_TYPES.map((type) => ({ name: zone, type })),
     { name: `_dmarc.${zone}`, type: 'TXT' },
-    ...caaNames(names, zone).map((name) => ({ name, type: 'CAA' })),
+    ...listCaaNames(names, zone).map((name) => ({ name, type: 'CAA' })),
   ].filter(
     (question, index, all) =>
       all.findIndex(({ name, type }) => name === question.name && type === question.type) === index,
@@ -166,13 +172,13 @@ async function lookAtZone(
   return {
     ...base,
     answered: true,
-    sets: recordSets(records),
-    negativeTtlSeconds: negativeTtlSeconds(first.soa.ttlSeconds, first.soa.data),
+    sets: groupRecordSets(records),
+    negativeTtlSeconds: reckonNegativeTtlSeconds(first.soa.ttlSeconds, first.soa.data),
   };
 }
 
 /** CAA is looked for at a name and at everything above it down to the zone's apex (RFC 8659 section 3). */
-function caaNames(names: readonly DomainName[], zone: DomainName): DomainName[] {
+function listCaaNames(names: readonly DomainName[], zone: DomainName): DomainName[] {
   const out = new Set<DomainName>([zone]);
   for (const name of names)
     for (let at = name; at !== zone && at.includes('.'); at = at.slice(at.indexOf('.') + 1)) out.add(at);
@@ -188,7 +194,7 @@ async function askRegistry(
   const start = performance.now();
   try {
     const registration = await world.registrar.registration(zone);
-    const words = registration.kind === 'free' ? came('not-registered') : heldBy(registration);
+    const words = registration.kind === 'free' ? came('not-registered') : describeHolder(registration);
     note('registration', `RDAP domain/${zone}`, 'the registry', words, Math.round(performance.now() - start), true);
     if (registration.kind === 'free') return { registration, delegated: [] };
     return {
@@ -200,24 +206,24 @@ async function askRegistry(
     };
   } catch (error) {
     if (!(error instanceof DomainError)) throw error;
-    const reason = reasonOf(error);
+    const reason = describeReason(error);
     note('registration', `RDAP domain/${zone}`, 'the registry', reason, Math.round(performance.now() - start), false);
     return { registration: { kind: 'failed', reason }, delegated: [] };
   }
 }
 
-function heldBy({ expiresAt, nameServers }: Extract<Registration, { kind: 'held' }>) {
+function describeHolder({ expiresAt, nameServers }: Extract<Registration, { kind: 'held' }>) {
   const isKnown =
     expiresAt === null ? (nameServers.length > 0 ? 'servers' : 'none') : nameServers.length > 0 ? 'both' : 'until';
   return came('held', { until: expiresAt ?? '', servers: nameServers.join(', '), isKnown });
 }
 
-function answeredBy({ status, location, server }: Extract<Visit, { ok: true }>) {
+function describeAnswer({ status, location, server }: Extract<Visit, { ok: true }>) {
   const more = server === undefined ? '' : `, ${server}`;
   return location === undefined ? came('status', { status, more }) : came('status-to', { status, location, more });
 }
 
-async function anyResolver(
+async function askAnyResolver(
   world: WorldPorts,
   resolvers: readonly ResolverToAsk[],
   name: DomainName,
@@ -231,13 +237,13 @@ async function anyResolver(
   return last;
 }
 
-async function namedByResolver(
+async function askNameServers(
   world: WorldPorts,
   resolvers: readonly ResolverToAsk[],
   zone: DomainName,
   note: Note,
 ): Promise<string[]> {
-  const answer = await anyResolver(world, resolvers, zone, 'NS');
+  const answer = await askAnyResolver(world, resolvers, zone, 'NS');
   const names = answer.ok
     ? answer.reply.answers.filter(({ type }) => type === 'NS').map(({ data }) => data.replace(/\.$/, ''))
     : [];
@@ -267,7 +273,7 @@ async function askNameServer(
   const tried = new Set<string>();
   let reason: Part = came('address-not-known');
   for (const asked of [first ? [first] : [], others]) {
-    const addresses = await Promise.all(asked.map((resolver) => addressBy(world, resolver, name)));
+    const addresses = await Promise.all(asked.map((resolver) => askAddress(world, resolver, name)));
     for (const address of addresses) {
       if (typeof address === 'object') {
         reason = address.reason;
@@ -285,7 +291,7 @@ async function askNameServer(
   return { name, address: undefined, serial: undefined, soa: undefined, reason };
 }
 
-async function addressBy(
+async function askAddress(
   world: WorldPorts,
   { endpoint }: ResolverToAsk,
   name: string,
@@ -324,7 +330,7 @@ async function askResolver(
           ? Math.min(...records.map((record) => record.ttlSeconds))
           : Math.min(
               ...others.map((record) =>
-                record.type === 'SOA' ? negativeTtlSeconds(record.ttlSeconds, record.data) : record.ttlSeconds,
+                record.type === 'SOA' ? reckonNegativeTtlSeconds(record.ttlSeconds, record.data) : record.ttlSeconds,
               ),
               86_400,
             );
@@ -390,7 +396,7 @@ async function lookAtHost(
     'host',
     `GET ${secure ? 'https' : 'http'}://${name}/`,
     `${address}:${secure ? 443 : 80}`,
-    answer.ok ? answeredBy(answer) : answer.reason,
+    answer.ok ? describeAnswer(answer) : answer.reason,
     answer.ms,
     answer.ok,
   );

@@ -1,7 +1,7 @@
 /** A look, kept, and what follows from it: when to look again, and whether a certificate is due. */
 import type { DomainStanding } from '@fastigium/contracts/api/address';
-import { nextLookAfterMs } from '@fastigium/core/dns';
-import { readableName } from '@fastigium/core/domain';
+import { reckonNextLookMs } from '@fastigium/core/dns';
+import { formatReadableName } from '@fastigium/core/domain';
 import { covers, LINK_NAMES, renewAtMs, standing } from '@fastigium/core/reach';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
@@ -9,34 +9,34 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
 import type { DomainFacts, LookFacts } from './facts.ts';
-import { keepLook, latestLook } from './history.ts';
+import { keepLook, readLatestLook } from './history.ts';
 import { look } from './look.ts';
-import { siteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
+import { readSiteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { reckonRecords } from './reckoned.ts';
-import { resolversOf, siteHost } from './siteHost.ts';
-import { certificateRow, domainFactsOf, standingsOf } from './view.ts';
+import { readResolvers, readSiteHost } from './siteHost.ts';
+import { readCertificateRow, findDomainFacts, readStandings } from './view.ts';
 import type { AddressStanding } from './standing.ts';
 
 /** When all is right and nothing changed for a long time, once a day is enough. */
 const QUIET_LOOK_MS = 86_400_000;
 
 export async function lookNow(deps: Deps, site: string): Promise<void> {
-  const address = await siteAddress(deps.db, site);
+  const address = await readSiteAddress(deps.db, site);
   if (!address) throw new DomainError('no-domain');
   await deps.world.clock.refresh().catch(() => {});
-  const host = await siteHost(deps, deps.db, site);
-  const facts = await look(deps.world, await resolversOf(deps, deps.db, site), address, host.targets);
+  const host = await readSiteHost(deps, deps.db, site);
+  const facts = await look(deps.world, await readResolvers(deps, deps.db, site), address, host.targets);
   const atMs = deps.world.clock.nowMs();
-  const before = await latestLook(deps.db, site);
+  const before = await readLatestLook(deps.db, site);
   const domains = address.zones.map((zone) => {
     const { answered, changes } = reckonRecords(facts, { zones: [zone] }, host.targets, deps.world.acme?.caaIdentity);
     return {
       zone,
       recordsRight: answered && changes.length === 0,
-      certificate: domainFactsOf(facts, address, zone.zone)?.certificate,
+      certificate: findDomainFacts(facts, address, zone.zone)?.certificate,
     };
   });
-  const changed = !before || comparable(before.facts) !== comparable(facts);
+  const changed = !before || writeComparable(before.facts) !== writeComparable(facts);
   await deps.db.transaction(async (tx) => {
     await keepLook(tx, site, atMs, facts);
     const { changedAt } = await tx.one<{ changedAt: Date }>(
@@ -45,14 +45,14 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
       [site, new Date(atMs), changed],
     );
     const allRight = domains.every(({ recordsRight, certificate }) => recordsRight && certificate?.kind === 'served');
-    const after = nextLookAfterMs(atMs - changedAt.getTime());
+    const after = reckonNextLookMs(atMs - changedAt.getTime());
     await tx.run('update address set next_look_at = $2 where site_id = $1', [
       site,
       new Date(atMs + (allRight ? Math.min(QUIET_LOOK_MS, after * 4) : after)),
     ]);
     await tx.run('update address set standing = $2 where site_id = $1', [
       site,
-      JSON.stringify(standingIn(address, await standingsOf(deps, tx, { site, address, host, facts, nowMs: atMs }))),
+      JSON.stringify(findStanding(address, await readStandings(deps, tx, { site, address, host, facts, nowMs: atMs }))),
     ]);
     for (const { zone, recordsRight, certificate } of domains) {
       if (recordsRight && host.port.naming && certificate && isCertificateDue(certificate, zone, atMs))
@@ -63,7 +63,7 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
 }
 
 /** The main domain's first link that is not right; else that of a domain that redirects to it. */
-function standingIn(address: SiteAddress, standings: readonly DomainStanding[]): AddressStanding {
+function findStanding(address: SiteAddress, standings: readonly DomainStanding[]): AddressStanding {
   for (const [index, { chain, firstBroken }] of standings.entries()) {
     const link = chain.find((each) => each.link === firstBroken);
     if (!link) continue;
@@ -72,14 +72,14 @@ function standingIn(address: SiteAddress, standings: readonly DomainStanding[]):
     // The site itself is reached all the same.
     return {
       state: 'moving',
-      words: standing('of-domain', { domain: readableName(address.zones[index]?.zone ?? ''), standing: words }),
+      words: standing('of-domain', { domain: formatReadableName(address.zones[index]?.zone ?? ''), standing: words }),
     };
   }
   return { state: 'right', words: standing('all-right') };
 }
 
 /** What is compared to see that something changed; times and measurements differ at every look. */
-function comparable(facts: LookFacts): string {
+function writeComparable(facts: LookFacts): string {
   const sets = facts.zones.map(({ zone, answered, sets: all }) => [
     zone,
     answered,
@@ -108,7 +108,7 @@ function isCertificateDue(certificate: DomainFacts['certificate'], { names }: Zo
 
 async function orderIfFree(deps: Deps, tx: Queries, site: string, zone: ZoneNames, nowMs: number): Promise<void> {
   if (!deps.world.acme) return;
-  const row = await certificateRow(tx, site, zone.zone);
+  const row = await readCertificateRow(tx, site, zone.zone);
   if (row?.ordering === true || (row?.nextTryAt && row.nextTryAt.getTime() > nowMs)) return;
   await orderCertificate(tx, site, zone);
 }

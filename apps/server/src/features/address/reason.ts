@@ -3,7 +3,7 @@ import type { DomainError } from '@fastigium/contracts/errors';
 import { part } from '@fastigium/contracts/messages/schema';
 import type { Part } from '@fastigium/core/messages';
 
-export function reasonOf({ details, told: message }: DomainError): Part {
+export function describeReason({ details, told: message }: DomainError): Part {
   const detail = part.safeParse(details['detail']);
   return detail.success ? detail.data : message;
 }

@@ -2,8 +2,8 @@
 import type { HostOffer } from '@fastigium/contracts/ports/host';
 import {
   compareRecords,
-  mailVerdict,
-  recordChanges,
+  judgeMailOfZone,
+  listRecordChanges,
   type DomainName,
   type MailMessage,
   type RecordChange,
@@ -46,14 +46,14 @@ export function reckonZones(
   }));
   return {
     rows: compared.flatMap(({ rows }) => rows),
-    changes: compared.flatMap(({ zone, rows }) => recordChanges(rows).map((change) => ({ ...change, zone }))),
+    changes: compared.flatMap(({ zone, rows }) => listRecordChanges(rows).map((change) => ({ ...change, zone }))),
     sets: zones.flatMap(({ sets }) => sets),
     answered: zones.every(({ answered }) => answered),
   };
 }
 
 /** What is waited for at resolvers, also while no name server answers. */
-export function watchedSets(
+export function listWatchedSets(
   address: Pick<SiteAddress, 'zones'>,
   facts: Pick<LookFacts, 'zones'>,
   targets: HostOffer['targets'],
@@ -70,12 +70,12 @@ export function watchedSets(
 }
 
 /** What happens to the mail of every zone; the main one's always said, the others' where it is in danger. */
-export function mailOf(
+export function judgeMail(
   zones: readonly DomainName[],
   { sets, changes }: Reckoned,
 ): { endangered: boolean; messages: MailMessage[] } {
   const [main, ...others] = zones.map((zone) =>
-    mailVerdict(
+    judgeMailOfZone(
       zone,
       sets,
       changes.filter((change) => change.zone === zone),

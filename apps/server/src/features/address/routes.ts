@@ -7,12 +7,12 @@ import type { Routes } from '../../http/route.ts';
 import { addFurther, connectDomain, letGo, setAddress } from './domain.ts';
 import { findNames, registerName, useAccount } from './find.ts';
 import { lookNow, orderCertificate } from './lookNow.ts';
-import { siteAddress } from '../shared/siteAddress.ts';
-import { addressView } from './view.ts';
-import { bringZone, keepUpdateKey, sendUpdate, zoneOut } from './zone.ts';
+import { readSiteAddress } from '../shared/siteAddress.ts';
+import { readAddressView } from './view.ts';
+import { bringZone, keepUpdateKey, sendUpdate, exportZone } from './zone.ts';
 
-export function addressRoutes(routes: Routes, deps: Deps): void {
-  const view = (site: string) => addressView(deps, site);
+export function addAddressRoutes(routes: Routes, deps: Deps): void {
+  const view = (site: string) => readAddressView(deps, site);
   routes.on(addressApi.view, ({ params }) => view(params.site));
   routes.on(addressApi.look, async ({ params }) => {
     await lookNow(deps, params.site);
@@ -25,12 +25,12 @@ export function addressRoutes(routes: Routes, deps: Deps): void {
   });
   routes.on(addressApi.bring, async ({ params, body, person }) => {
     await connectDomain(deps, params.site, person.id, body.name);
-    await useAccount(deps, params.site, (await siteAddress(deps.db, params.site))?.zones[0]?.zone ?? '');
+    await useAccount(deps, params.site, (await readSiteAddress(deps.db, params.site))?.zones[0]?.zone ?? '');
     return view(params.site);
   });
   routes.on(addressApi.leave, async ({ params }) => {
     await letGo(deps, params.site, params.name);
-    if (await siteAddress(deps.db, params.site)) await lookNow(deps, params.site);
+    if (await readSiteAddress(deps.db, params.site)) await lookNow(deps, params.site);
     return view(params.site);
   });
   routes.on(addressApi.further, async ({ params, body, person }) => {
@@ -43,7 +43,7 @@ export function addressRoutes(routes: Routes, deps: Deps): void {
     await lookNow(deps, params.site);
     return view(params.site);
   });
-  routes.on(addressApi.zone, ({ params }) => zoneOut(deps, params.site));
+  routes.on(addressApi.zone, ({ params }) => exportZone(deps, params.site));
   routes.on(addressApi.bringZone, ({ params, body }) => bringZone(deps, params.site, body.text));
   routes.on(addressApi.updateKey, async ({ params, body }) => {
     await keepUpdateKey(deps, params.site, body);
@@ -56,7 +56,7 @@ export function addressRoutes(routes: Routes, deps: Deps): void {
   routes.on(addressApi.orderCertificate, async ({ params, body }) => {
     await lookNow(deps, params.site);
     return deps.db.transaction(async (tx) => {
-      const address = await siteAddress(tx, params.site);
+      const address = await readSiteAddress(tx, params.site);
       const zone = address?.zones.find((each, index) =>
         body.zone === undefined ? index === 0 : each.zone === body.zone,
       );
@@ -76,7 +76,7 @@ export function addressRoutes(routes: Routes, deps: Deps): void {
       'insert into resolver (team_id, name, address) values ($1, $2, $3) on conflict (team_id, address) do update set name = excluded.name',
       [person.team, body.name, body.address],
     );
-    if (await siteAddress(deps.db, params.site)) await lookNow(deps, params.site);
+    if (await readSiteAddress(deps.db, params.site)) await lookNow(deps, params.site);
     return view(params.site);
   });
   routes.on(addressApi.removeResolver, async ({ params, person }) => {

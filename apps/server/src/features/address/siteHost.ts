@@ -1,12 +1,12 @@
 /** Where a site is published and which resolvers are asked about it. */
 import type { HostMessage } from '@fastigium/contracts/messages/address';
 import type { HostOffer, HostPort } from '@fastigium/contracts/ports/host';
-import { hostAccount, hostSettings, targetsOf } from '../../adapters/host/hosts.ts';
+import { readHostAccount, hostSettings, findTargets } from '../../adapters/host/hosts.ts';
 import { readEndpoint } from '../../adapters/world/routes.ts';
 import type { ResolverToAsk } from '../../adapters/world/world.ts';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { hostMessage } from '../hosting/hosting.ts';
+import { describeHost } from '../hosting/hosting.ts';
 
 export interface SiteHost {
   readonly port: HostPort;
@@ -14,22 +14,22 @@ export interface SiteHost {
   readonly words: HostMessage;
 }
 
-export async function siteHost(deps: Deps, queries: Queries, site: string): Promise<SiteHost> {
+export async function readSiteHost(deps: Deps, queries: Queries, site: string): Promise<SiteHost> {
   const port = await deps.hosts.of(queries, site);
-  const account = await hostAccount(queries, site);
+  const account = await readHostAccount(queries, site);
   if (port.naming) {
     const offer = await port.naming.offer();
-    return { port, targets: offer.targets, words: hostMessage(account, offer) };
+    return { port, targets: offer.targets, words: describeHost(account, offer) };
   }
   return {
     port,
-    targets: await found(deps, targetsOf(hostSettings.parse(account?.settings ?? {}).url)),
-    words: hostMessage(account),
+    targets: await findTargetsNow(deps, findTargets(hostSettings.parse(account?.settings ?? {}).url)),
+    words: describeHost(account),
   };
 }
 
 /** A host known by its name alone is looked up, since at the apex its addresses are needed (RFC 1034 section 3.6.2). */
-async function found(deps: Deps, targets: HostOffer['targets']): Promise<HostOffer['targets']> {
+async function findTargetsNow(deps: Deps, targets: HostOffer['targets']): Promise<HostOffer['targets']> {
   const [resolver] = deps.world.resolvers;
   const name = targets.edge;
   if (name === null || !resolver) return targets;
@@ -42,7 +42,7 @@ async function found(deps: Deps, targets: HostOffer['targets']): Promise<HostOff
 }
 
 /** The configuration's resolvers and those the team added. */
-export async function resolversOf(
+export async function readResolvers(
   deps: Deps,
   queries: Queries,
   site: string,

@@ -2,12 +2,12 @@
 import { standing } from '@fastigium/core/reach';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import type { Queries } from '../../db/database.ts';
-import { siteAddress } from '../shared/siteAddress.ts';
+import { readSiteAddress } from '../shared/siteAddress.ts';
 
 export type AddressStanding = Omit<NonNullable<SiteOverview['address']>, 'main'>;
 
-export async function addressStanding(queries: Queries, site: string): Promise<SiteOverview['address']> {
-  const address = await siteAddress(queries, site);
+export async function readAddressStanding(queries: Queries, site: string): Promise<SiteOverview['address']> {
+  const address = await readSiteAddress(queries, site);
   if (!address) return null;
   const row = await queries.maybeOne<{ standing: AddressStanding | null }>(
     'select standing from address where site_id = $1',

@@ -2,19 +2,19 @@
 import type { AddressView, CertificateView, DomainStanding, SpreadView } from '@fastigium/contracts/api/address';
 import { reckonSpread, resolved, stepOf, type DomainName, type Spread, type WatchedSet } from '@fastigium/core/dns';
 import { certificate } from '@fastigium/contracts/messages/address';
-import { readableName } from '@fastigium/core/domain';
-import { covers, daysLeft, firstBroken, reckonChain, renewAtMs } from '@fastigium/core/reach';
+import { formatReadableName } from '@fastigium/core/domain';
+import { covers, countDaysLeft, findFirstBroken, reckonChain, renewAtMs } from '@fastigium/core/reach';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { temporaryAt } from '../hosting/hosting.ts';
+import { findTemporaryName } from '../hosting/hosting.ts';
 import type { DomainFacts, LookFacts } from './facts.ts';
-import { latestLook, sightingsLately } from './history.ts';
-import { siteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
-import { mailOf, reckonRecords, watchedSets } from './reckoned.ts';
-import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
+import { readLatestLook, readLateSightings } from './history.ts';
+import { readSiteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
+import { judgeMail, reckonRecords, listWatchedSets } from './reckoned.ts';
+import { readResolvers, readSiteHost, type SiteHost } from './siteHost.ts';
 import type { KeptError } from '@fastigium/contracts/errors';
 
-export async function addressView(deps: Deps, site: string): Promise<AddressView> {
+export async function readAddressView(deps: Deps, site: string): Promise<AddressView> {
   const queries = deps.db;
   const { clock } = deps.world;
   const nowMs = clock.nowMs();
@@ -29,12 +29,12 @@ export async function addressView(deps: Deps, site: string): Promise<AddressView
        from site s left join address a on a.site_id = s.id where s.id = $1`,
     [site],
   );
-  const host = await siteHost(deps, queries, site);
-  const address = await siteAddress(queries, site);
+  const host = await readSiteHost(deps, queries, site);
+  const address = await readSiteAddress(queries, site);
   const base = {
-    now: iso(nowMs),
+    now: formatInstant(nowMs),
     simulated: clock.simulated,
-    temporary: temporaryAt(deps, row.label),
+    temporary: findTemporaryName(deps, row.label),
     hostWords: host.words,
     hostNaming: host.port.naming !== undefined,
     canRegister: deps.world.registrar !== undefined,
@@ -47,7 +47,7 @@ export async function addressView(deps: Deps, site: string): Promise<AddressView
       ...UNSEEN,
       domain: null,
       further: [],
-      certificate: certificateView([], undefined, undefined, nowMs),
+      certificate: describeCertificate([], undefined, undefined, nowMs),
     };
   // Zones beside the main one are updated with the account's own keys, at the main one's server.
   const held = await Promise.all(
@@ -77,17 +77,17 @@ export async function addressView(deps: Deps, site: string): Promise<AddressView
     hstsSeconds: address.hstsSeconds,
     zoneBrought: row.zoneBrought,
   };
-  const seen = await latestLook(queries, site);
-  const [main, ...further] = await standingsOf(deps, queries, { site, address, host, facts: seen?.facts, nowMs });
+  const seen = await readLatestLook(queries, site);
+  const [main, ...further] = await readStandings(deps, queries, { site, address, host, facts: seen?.facts, nowMs });
   if (!main) throw new Error('an address has a zone');
   return {
     ...common,
     ...main,
     domain,
-    lookedAt: seen ? iso(seen.atMs) : null,
+    lookedAt: seen ? formatInstant(seen.atMs) : null,
     further: further.map((standing, index) => {
       const { zone = '', names = [] } = address.zones[index + 1] ?? {};
-      return { ...standing, zone, unicode: readableName(zone), names: [...names] };
+      return { ...standing, zone, unicode: formatReadableName(zone), names: [...names] };
     }),
   };
 }
@@ -111,34 +111,34 @@ interface SeenSite {
 }
 
 /** How each of the site's domains stands, the main one first; asks nobody outside. */
-export async function standingsOf(deps: Deps, queries: Queries, seen: SeenSite): Promise<DomainStanding[]> {
+export async function readStandings(deps: Deps, queries: Queries, seen: SeenSite): Promise<DomainStanding[]> {
   const out: DomainStanding[] = [];
   // One after another: a transaction has one connection.
-  for (const zone of seen.address.zones) out.push(await standingOf(deps, queries, seen, zone));
+  for (const zone of seen.address.zones) out.push(await readStanding(deps, queries, seen, zone));
   return out;
 }
 
 /** What becomes of the other domains changes nothing about one. */
-async function standingOf(
+async function readStanding(
   deps: Deps,
   queries: Queries,
   { site, address, host, facts, nowMs }: SeenSite,
   zone: ZoneNames,
 ): Promise<DomainStanding> {
   const { acme } = deps.world;
-  const certificate = await certificateRow(queries, site, zone.zone);
-  const domainFacts = facts && domainFactsOf(facts, address, zone.zone);
+  const certificate = await readCertificateRow(queries, site, zone.zone);
+  const domainFacts = facts && findDomainFacts(facts, address, zone.zone);
   if (!facts || !domainFacts)
     return {
       ...UNSEEN,
       chain: [],
       records: [],
       changes: [],
-      certificate: certificateView(zone.names, undefined, certificate, nowMs),
+      certificate: describeCertificate(zone.names, undefined, certificate, nowMs),
     };
   const alone = { zones: [zone] };
   const reckoned = reckonRecords(facts, alone, host.targets, acme?.caaIdentity);
-  const spread = await reckonSpreadOf(deps, queries, site, watchedSets(alone, facts, host.targets));
+  const spread = await reckonSpreadOf(deps, queries, site, listWatchedSets(alone, facts, host.targets));
   const links = reckonChain({
     registration:
       domainFacts.registration.kind === 'held'
@@ -159,9 +159,16 @@ async function standingOf(
       ...link,
       asked: facts.asked
         .filter((asked) => asked.link === link.link && (asked.zone ?? address.zones[0]?.zone) === zone.zone)
-        .map(({ question, ofWhom, answer, atMs, ms, ok }) => ({ question, ofWhom, answer, at: iso(atMs), ms, ok })),
+        .map(({ question, ofWhom, answer, atMs, ms, ok }) => ({
+          question,
+          ofWhom,
+          answer,
+          at: formatInstant(atMs),
+          ms,
+          ok,
+        })),
     })),
-    firstBroken: firstBroken(links) ?? null,
+    firstBroken: findFirstBroken(links) ?? null,
     records: reckoned.rows.map((each) => ({
       ...each,
       answered: [...each.answered],
@@ -176,16 +183,16 @@ async function standingOf(
       words: stepOf(change, change.zone),
     })),
     // Of a zone nobody answered for nothing is said, least of all that it takes no mail.
-    mail: reckoned.answered ? mailOf([zone.zone], reckoned) : null,
+    mail: reckoned.answered ? judgeMail([zone.zone], reckoned) : null,
     spread: await spreadView(deps, queries, site, spread, facts, zone.zone),
-    certificate: certificateView(zone.names, domainFacts, certificate, nowMs),
+    certificate: describeCertificate(zone.names, domainFacts, certificate, nowMs),
   };
 }
 
 const isMain = (address: SiteAddress, zone: DomainName): boolean => address.zones[0]?.zone === zone;
 
 /** What a look found out about one domain; undefined for one that was added since. */
-export function domainFactsOf(facts: LookFacts, address: SiteAddress, zone: DomainName): DomainFacts | undefined {
+export function findDomainFacts(facts: LookFacts, address: SiteAddress, zone: DomainName): DomainFacts | undefined {
   return isMain(address, zone) ? facts : facts.further.find((each) => each.zone === zone);
 }
 
@@ -196,12 +203,12 @@ async function reckonSpreadOf(
   site: string,
   watched: readonly WatchedSet[],
 ): Promise<Spread> {
-  const { authority, sightings } = await sightingsLately(queries, site);
+  const { authority, sightings } = await readLateSightings(queries, site);
   return reckonSpread({
     watched,
     authority,
     sightings,
-    resolvers: (await resolversOf(deps, queries, site)).map(({ address }) => address),
+    resolvers: (await readResolvers(deps, queries, site)).map(({ address }) => address),
   });
 }
 
@@ -213,15 +220,15 @@ async function spreadView(
   facts: LookFacts,
   zone: DomainName,
 ): Promise<SpreadView> {
-  const resolvers = await resolversOf(deps, queries, site);
+  const resolvers = await readResolvers(deps, queries, site);
   const present = facts.authority
     .filter(({ kind, name }) => kind === 'data' && (name === zone || name.endsWith(`.${zone}`)))
     .map(({ ttlSeconds }) => ttlSeconds);
   const seen = facts.zones.find((each) => each.zone === zone);
   return {
     authorityAnswers: seen?.answered === true,
-    authorityNewSince: spread.authorityNewSinceMs === undefined ? null : iso(spread.authorityNewSinceMs),
-    everyoneBy: spread.everyoneByMs === undefined ? null : iso(spread.everyoneByMs),
+    authorityNewSince: spread.authorityNewSinceMs === undefined ? null : formatInstant(spread.authorityNewSinceMs),
+    everyoneBy: spread.everyoneByMs === undefined ? null : formatInstant(spread.everyoneByMs),
     presentTtlSeconds: present.length > 0 ? Math.max(...present) : null,
     negativeTtlSeconds: seen?.negativeTtlSeconds ?? null,
     resolvers: spread.resolvers.map(({ resolver, state, oldUntilMs, sets }) => {
@@ -231,7 +238,7 @@ async function spreadView(
         resolver: known?.name ?? resolver,
         address: resolver,
         state,
-        oldUntil: oldUntilMs === undefined ? null : iso(oldUntilMs),
+        oldUntil: oldUntilMs === undefined ? null : formatInstant(oldUntilMs),
         added: known?.added ?? false,
         answers: oldSets.map(({ name, type, state: how, data }) =>
           how === 'silent'
@@ -255,7 +262,11 @@ export interface CertificateRow extends Record<string, unknown> {
   readonly ordering: boolean;
 }
 
-export function certificateRow(queries: Queries, site: string, zone: DomainName): Promise<CertificateRow | undefined> {
+export function readCertificateRow(
+  queries: Queries,
+  site: string,
+  zone: DomainName,
+): Promise<CertificateRow | undefined> {
   return queries.maybeOne<CertificateRow>(
     `select names, not_before as "notBefore", not_after as "notAfter", error, attempts, next_try_at as "nextTryAt",
             exists (select 1 from job j where j.site_id = c.site_id and j.kind = 'certificate' and j.body ->> 'zone' = c.zone and j.state in ('waiting', 'running')) as ordering
@@ -264,7 +275,7 @@ export function certificateRow(queries: Queries, site: string, zone: DomainName)
   );
 }
 
-function certificateView(
+function describeCertificate(
   wanted: readonly DomainName[],
   facts: DomainFacts | undefined,
   row: CertificateRow | undefined,
@@ -287,7 +298,7 @@ function certificateView(
       renewAt: null,
     };
   }
-  const left = daysLeft(seen.notAfterMs, nowMs);
+  const left = countDaysLeft(seen.notAfterMs, nowMs);
   const isOwn = wanted.every((name) => seen.names.some((each) => covers(each, name)));
   const isGood = seen.trusted && isOwn;
   const state = row?.ordering === true ? 'ordering' : left <= 0 ? 'expired' : isGood ? 'served' : 'wrong';
@@ -308,11 +319,11 @@ function certificateView(
     names: seen.names,
     issuer: seen.issuer,
     chain: seen.chain,
-    notBefore: iso(seen.notBeforeMs),
-    notAfter: iso(seen.notAfterMs),
+    notBefore: formatInstant(seen.notBeforeMs),
+    notAfter: formatInstant(seen.notAfterMs),
     daysLeft: left,
-    renewAt: iso(renewAtMs(seen.notBeforeMs, seen.notAfterMs)),
+    renewAt: formatInstant(renewAtMs(seen.notBeforeMs, seen.notAfterMs)),
   };
 }
 
-export const iso = (ms: number): string => new Date(ms).toISOString();
+export const formatInstant = (ms: number): string => new Date(ms).toISOString();

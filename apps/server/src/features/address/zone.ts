@@ -4,7 +4,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import {
   applyChanges,
   readZone,
-  recordSets,
+  groupRecordSets,
   writeZone,
   type RecordSet,
   type ResourceRecord,
@@ -13,11 +13,11 @@ import {
 import type { TsigAlgorithm, TsigKey, UpdateStep } from '@fastigium/wire';
 import { readEndpoint, type Endpoint } from '../../adapters/world/routes.ts';
 import type { Deps } from '../../deps.ts';
-import { latestLook } from './history.ts';
+import { readLatestLook } from './history.ts';
 import { lookNow } from './lookNow.ts';
-import { siteAddress, type SiteAddress } from '../shared/siteAddress.ts';
-import { mailOf, reckonRecords, reckonZones } from './reckoned.ts';
-import { siteHost } from './siteHost.ts';
+import { readSiteAddress, type SiteAddress } from '../shared/siteAddress.ts';
+import { judgeMail, reckonRecords, reckonZones } from './reckoned.ts';
+import { readSiteHost } from './siteHost.ts';
 
 interface Base {
   readonly records: readonly ResourceRecord[];
@@ -25,14 +25,14 @@ interface Base {
   readonly source: string;
 }
 
-async function ownZone(deps: Deps, site: string): Promise<SiteAddress & { readonly zone: string }> {
-  const address = await siteAddress(deps.db, site);
+async function requireZone(deps: Deps, site: string): Promise<SiteAddress & { readonly zone: string }> {
+  const address = await readSiteAddress(deps.db, site);
   if (!address) throw new DomainError('no-domain');
   return { ...address, zone: address.zones[0]?.zone ?? address.own };
 }
 
 /** The fullest picture of the zone there is: the registrar's, else a file somebody brought, else what was answered. */
-async function baseZone(deps: Deps, site: string, zone: string): Promise<Base> {
+async function readBaseZone(deps: Deps, site: string, zone: string): Promise<Base> {
   if (deps.world.registrar && (await deps.world.registrar.holding(zone))) {
     const read = readZone(await deps.world.registrar.zone(zone), zone);
     if (read.ok) return { records: read.records, source: 'the registrar’s zone, whole' };
@@ -43,26 +43,26 @@ async function baseZone(deps: Deps, site: string, zone: string): Promise<Base> {
   );
   const brought = zoneFile === null ? undefined : readZone(zoneFile, zone);
   if (brought?.ok === true) return { records: brought.records, source: 'the zone file that was brought in' };
-  const seen = await latestLook(deps.db, site);
+  const seen = await readLatestLook(deps.db, site);
   if (!seen) throw new DomainError('no-look-yet');
   const answer = seen.facts.zones.find((each) => each.zone === zone);
   // A file without what stands there now would end mail and everything else for whoever uploads it.
   if (answer?.answered !== true) throw new DomainError('zone-not-known', { zone });
   const { sets } = answer;
-  return { records: recordsOf(sets), source: 'what the name servers answered; names nobody asked for are not in it' };
+  return { records: listRecords(sets), source: 'what the name servers answered; names nobody asked for are not in it' };
 }
 
-const recordsOf = (sets: readonly RecordSet[]): ResourceRecord[] =>
+const listRecords = (sets: readonly RecordSet[]): ResourceRecord[] =>
   sets.flatMap(({ name, type, ttlSeconds, data }) => data.map((each) => ({ name, type, ttlSeconds, data: each })));
 
-export async function zoneOut(
+export async function exportZone(
   deps: Deps,
   site: string,
 ): Promise<{ zone: string; text: string; now: string; source: string }> {
-  const address = await ownZone(deps, site);
-  const { records, source } = await baseZone(deps, site, address.zone);
-  const host = await siteHost(deps, deps.db, site);
-  const sets = recordSets(records);
+  const address = await requireZone(deps, site);
+  const { records, source } = await readBaseZone(deps, site, address.zone);
+  const host = await readSiteHost(deps, deps.db, site);
+  const sets = groupRecordSets(records);
   const { changes } = reckonZones(
     [{ zone: address.zone, names: address.zones[0]?.names ?? [], answered: true, sets }],
     host.targets,
@@ -70,14 +70,14 @@ export async function zoneOut(
   );
   return {
     zone: address.zone,
-    text: writeZone(address.zone, recordsOf(applyChanges(sets, changes))),
+    text: writeZone(address.zone, listRecords(applyChanges(sets, changes))),
     now: writeZone(address.zone, records),
     source,
   };
 }
 
 export async function bringZone(deps: Deps, site: string, text: string): Promise<{ records: number; kept: number }> {
-  const address = await ownZone(deps, site);
+  const address = await requireZone(deps, site);
   const read = readZone(text, address.zone);
   if (!read.ok)
     throw new DomainError('zone-unreadable', {
@@ -100,7 +100,7 @@ export async function keepUpdateKey(
   site: string,
   key: { server: string; keyName: string; algorithm: string; secret: string },
 ): Promise<void> {
-  await ownZone(deps, site);
+  await requireZone(deps, site);
   const secret = Buffer.from(key.secret, 'base64');
   const server = readEndpoint(key.server);
   if (
@@ -129,7 +129,7 @@ export async function sendUpdate(
   site: string,
   agreed: readonly Omit<RecordChangeView, 'words'>[],
 ): Promise<void> {
-  const address = await ownZone(deps, site);
+  const address = await requireZone(deps, site);
   const keys = await Promise.all(
     [...new Set(agreed.map(({ zone }) => zone))].map(async (zone) => ({
       zone,
@@ -137,9 +137,9 @@ export async function sendUpdate(
     })),
   );
   await lookNow(deps, site);
-  const seen = await latestLook(deps.db, site);
+  const seen = await readLatestLook(deps.db, site);
   if (!seen) throw new DomainError('no-look-yet');
-  const host = await siteHost(deps, deps.db, site);
+  const host = await readSiteHost(deps, deps.db, site);
   const reckoned = reckonRecords(seen.facts, address, host.targets, deps.world.acme?.caaIdentity);
   const key = (change: Omit<RecordChangeView, 'words'>) =>
     JSON.stringify([
@@ -153,7 +153,7 @@ export async function sendUpdate(
   const now = new Set(reckoned.changes.map((change) => key({ ...change, from: [...change.from], to: [...change.to] })));
   if (agreed.some((change) => !now.has(key(change)))) throw new DomainError('update-outdated');
   if (
-    mailOf(
+    judgeMail(
       keys.map(({ zone }) => zone),
       reckoned,
     ).endangered

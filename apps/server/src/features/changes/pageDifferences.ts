@@ -1,7 +1,7 @@
 /** What visitors notice between two versions of pages: kept, since it never changes. */
 import type { PageChange } from '@fastigium/core/report';
 import type { Deps } from '../../deps.ts';
-import { contentsByHash } from '../shared/contents.ts';
+import { readContentsByHash } from '../shared/contents.ts';
 
 export interface Versions {
   readonly before: string;
@@ -11,17 +11,19 @@ export interface Versions {
 /** Pages that worker threads compare in one go. */
 const AT_ONCE = 40;
 
-export const keyOf = ({ before, after }: Versions): string => `${before} ${after}`;
+export const deriveKey = ({ before, after }: Versions): string => `${before} ${after}`;
 
-/** @returns by `keyOf`; without those of which a content is not kept any more */
-export async function pageDifferences(deps: Deps, all: readonly Versions[]): Promise<ReadonlyMap<string, PageChange>> {
+/** @returns by `deriveKey`; without those of which a content is not kept any more */
+export async function comparePages(deps: Deps, all: readonly Versions[]): Promise<ReadonlyMap<string, PageChange>> {
   if (all.length === 0) return new Map();
   const rows = await deps.db.many<Versions & { change: PageChange } & Record<string, unknown>>(
     `select before_hash as before, after_hash as after, change from page_difference d join unnest($1::text[], $2::text[]) as w(b, a) on d.before_hash = w.b and d.after_hash = w.a`,
     [all.map(({ before }) => before), all.map(({ after }) => after)],
   );
-  const known = new Map(rows.map((row) => [keyOf(row), row.change]));
-  const fresh = [...new Map(all.filter((each) => !known.has(keyOf(each))).map((each) => [keyOf(each), each])).values()];
+  const known = new Map(rows.map((row) => [deriveKey(row), row.change]));
+  const fresh = [
+    ...new Map(all.filter((each) => !known.has(deriveKey(each))).map((each) => [deriveKey(each), each])).values(),
+  ];
   const batches = Array.from({ length: Math.ceil(fresh.length / AT_ONCE) }, (_, n) =>
     fresh.slice(n * AT_ONCE, (n + 1) * AT_ONCE),
   );
@@ -34,7 +36,7 @@ export async function pageDifferences(deps: Deps, all: readonly Versions[]): Pro
 }
 
 async function compare(deps: Deps, batch: readonly Versions[]): Promise<[string, PageChange][]> {
-  const bytes = await contentsByHash(
+  const bytes = await readContentsByHash(
     deps.db,
     batch.flatMap(({ before, after }) => [before, after]),
   );
@@ -53,6 +55,6 @@ async function compare(deps: Deps, batch: readonly Versions[]): Promise<[string,
   );
   return there.flatMap(({ each }, at): [string, PageChange][] => {
     const change = found[at];
-    return change ? [[keyOf(each), change]] : [];
+    return change ? [[deriveKey(each), change]] : [];
   });
 }

@@ -1,10 +1,10 @@
 /** Who can visit from one release to the next. */
 import type { Change } from '@fastigium/contracts/api/releases';
-import { sameEntry, type Entry, type SiteAccess } from '@fastigium/core/access';
-import { addressOfFile } from '@fastigium/core/address';
+import { isSameEntry, type Entry, type SiteAccess } from '@fastigium/core/access';
+import { findAddressOfFile } from '@fastigium/core/address';
 import { change as says, type ChangeMessage } from '@fastigium/core/report';
 
-export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] {
+export function compareVisitors(before: SiteAccess, after: SiteAccess): Change[] {
   const was = new Map(before.rules.map(({ branch, entry }) => [branch, entry]));
   const now = new Map(after.rules.map(({ branch, entry }) => [branch, entry]));
   const change = (key: string, what: Change['what'], subject: Change['subject'], message: ChangeMessage): Change => ({
@@ -19,8 +19,15 @@ export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] 
     ...[...now].flatMap(([branch, entry]) => {
       const old = was.get(branch);
       if (!old)
-        return [change(branch, 'added', subject(branch), says('who', { now: who(entry), before: whoWithout(branch) }))];
-      return sameEntry(old, entry)
+        return [
+          change(
+            branch,
+            'added',
+            subject(branch),
+            says('who', { now: describeWho(entry), before: describeWhoWithout(branch) }),
+          ),
+        ];
+      return isSameEntry(old, entry)
         ? []
         : [
             change(
@@ -29,14 +36,19 @@ export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] 
               subject(branch),
               old.kind === 'password' && entry.kind === 'password'
                 ? says('another-password', { user: old.user === entry.user ? 'same' : 'other' })
-                : says('who', { now: who(entry), before: who(old) }),
+                : says('who', { now: describeWho(entry), before: describeWho(old) }),
             ),
           ];
     }),
     ...[...was]
       .filter(([branch]) => !now.has(branch))
       .map(([branch, entry]) =>
-        change(branch, 'removed', subject(branch), says('who', { now: whoWithout(branch), before: who(entry) })),
+        change(
+          branch,
+          'removed',
+          subject(branch),
+          says('who', { now: describeWhoWithout(branch), before: describeWho(entry) }),
+        ),
       ),
     ...(before.instead?.page === after.instead?.page
       ? []
@@ -46,7 +58,7 @@ export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] 
             after.instead ? (before.instead ? 'changed' : 'added') : 'removed',
             says('shown-instead'),
             after.instead
-              ? says('instead-page', { address: addressOfFile(after.instead.page) })
+              ? says('instead-page', { address: findAddressOfFile(after.instead.page) })
               : says('instead-line-of-host'),
           ),
         ]),
@@ -63,9 +75,9 @@ export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] 
   ];
 }
 
-function who(entry: Entry): ChangeMessage {
+function describeWho(entry: Entry): ChangeMessage {
   return entry.kind === 'password' ? says('who-password', { user: entry.user }) : says(`who-${entry.kind}`);
 }
 
 /** Where nothing is said of a branch itself. */
-const whoWithout = (branch: string): ChangeMessage => says(branch === '/' ? 'who-everyone' : 'who-around');
+const describeWhoWithout = (branch: string): ChangeMessage => says(branch === '/' ? 'who-everyone' : 'who-around');

@@ -1,30 +1,30 @@
 /** The pages that have to be compiled again between two drafts of the same import. */
 import type { MenuPlan } from '@fastigium/core/release';
-import { affectedBetween, isAdded, withRemoved, type Draft } from '@fastigium/core/site';
+import { findAffected, isAdded, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { MenusInDraft } from './menus.ts';
-import { pagesAt, pagesById, pagesLinkingTo, type SourcePage } from './pageFiles.ts';
+import { readPagesAt, readPagesById, readPagesLinkingTo, type SourcePage } from './pageFiles.ts';
 
-export async function affectedPages(
+export async function readAffectedPages(
   tx: Queries,
   importId: string,
   before: Draft,
   after: Draft,
   menus: { before: MenusInDraft; after: MenusInDraft },
 ): Promise<Map<string, SourcePage>> {
-  const affected = affectedBetween(before, after);
-  const both = inEither(before, after);
+  const affected = findAffected(before, after);
+  const both = mergeDrafts(before, after);
   const ids = new Set(affected.pages);
-  for (const page of await touchedPages(tx, importId, before, after, affected.touches)) ids.add(page);
-  const pages = await pagesById(tx, importId, both, ids);
-  const moved = await pagesById(tx, importId, withRemoved(both), affected.moved);
+  for (const page of await readTouchedPages(tx, importId, before, after, affected.touches)) ids.add(page);
+  const pages = await readPagesById(tx, importId, both, ids);
+  const moved = await readPagesById(tx, importId, withRemoved(both), affected.moved);
   const paths = [
     ...[...moved.values()].filter(({ id }) => !isAdded(both, id)).map(({ sourcePath }) => sourcePath),
     ...affected.files,
   ];
   const more = [
-    ...(await pagesLinkingTo(tx, importId, both, paths)),
-    ...(await pagesInMenus(tx, importId, both, menus)),
+    ...(await readPagesLinkingTo(tx, importId, both, paths)),
+    ...(await readPagesInMenus(tx, importId, both, menus)),
   ];
   // Touches lead to pages by reference; where such a page moved, they are written anew.
   const leading = [...after.touches]
@@ -34,7 +34,7 @@ export async function affectedPages(
     .map(([seq]) => seq);
   more.push(
     ...(
-      await pagesById(tx, importId, both, await touchedPages(tx, importId, before, after, new Set(leading)))
+      await readPagesById(tx, importId, both, await readTouchedPages(tx, importId, before, after, new Set(leading)))
     ).values(),
   );
   for (const page of more) pages.set(page.id, page);
@@ -42,13 +42,13 @@ export async function affectedPages(
 }
 
 /** Everything that either draft has, so that what is gone is found as well as what is new. */
-function inEither(before: Draft, after: Draft): Draft {
+function mergeDrafts(before: Draft, after: Draft): Draft {
   const stillOut = new Map([...after.removed].filter(([id]) => before.removed.has(id)));
   return { ...after, nodes: new Map([...before.nodes, ...after.nodes]), removed: stillOut };
 }
 
 /** Touches of one page say it in their scope; where the others stand was found when they were made. */
-async function touchedPages(
+async function readTouchedPages(
   tx: Queries,
   importId: string,
   before: Draft,
@@ -71,13 +71,13 @@ async function touchedPages(
 }
 
 /** Pages with a menu that is written differently in the two drafts. */
-async function pagesInMenus(
+async function readPagesInMenus(
   tx: Queries,
   importId: string,
   both: Draft,
   menus: { before: MenusInDraft; after: MenusInDraft },
 ): Promise<SourcePage[]> {
-  const differing = differingMenus(menus.before.plans, menus.after.plans);
+  const differing = compareMenus(menus.before.plans, menus.after.plans);
   if (differing.length === 0) return [];
   const ids = new Set(differing.map(({ menu }) => menu));
   const known = menus.after.menus.length > 0 ? menus.after.menus : menus.before.menus;
@@ -88,10 +88,13 @@ async function pagesInMenus(
     for (const { page } of menu.differing) paths.add(page);
   }
   const added = [...both.nodes.keys()];
-  return [...(await pagesAt(tx, importId, [...paths])), ...(await pagesById(tx, importId, both, added)).values()];
+  return [
+    ...(await readPagesAt(tx, importId, [...paths])),
+    ...(await readPagesById(tx, importId, both, added)).values(),
+  ];
 }
 
-function differingMenus(before: readonly MenuPlan[], after: readonly MenuPlan[]): MenuPlan[] {
+function compareMenus(before: readonly MenuPlan[], after: readonly MenuPlan[]): MenuPlan[] {
   const old = new Map(before.map((plan) => [plan.menu, plan]));
   const now = new Map(after.map((plan) => [plan.menu, plan]));
   return [...new Map([...old, ...now])]

@@ -1,17 +1,17 @@
 /** Files added to the draft: a new logo, a document. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, isPageFile } from '@fastigium/core/address';
-import { pictureSize } from '@fastigium/core/picture';
+import { findAddressOfFile, isPageFile } from '@fastigium/core/address';
+import { readPictureSize } from '@fastigium/core/picture';
 import { type Decision } from '@fastigium/core/site';
 import type { Readable } from 'node:stream';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { wholeStream } from '../../http/wholeStream.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { readWholeStream } from '../../http/wholeStream.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../shared/contents.ts';
-import { sitePath } from '../shared/sitePaths.ts';
-import { latestDraft, siteState } from './history.ts';
+import { checkSitePath } from '../shared/sitePaths.ts';
+import { readLatestDraft, readSiteState } from './history.ts';
 import { recordDecision } from './record.ts';
 
 export async function addAsset(
@@ -20,18 +20,18 @@ export async function addAsset(
   by: { id: string; name: string },
   file: { fileName: string; folder: string; version: number; stream: Readable },
 ): Promise<{ version: number; address: string; size: { widthPx: number; heightPx: number } | null }> {
-  const bytes = await wholeStream(file.stream, deps.config.limits.fileBytes);
+  const bytes = await readWholeStream(file.stream, deps.config.limits.fileBytes);
   if (bytes.length === 0) throw new DomainError('upload-empty');
-  const verdict = sitePath(`${file.folder}/${file.fileName}`.replace(/^\/+/, ''));
+  const verdict = checkSitePath(`${file.folder}/${file.fileName}`.replace(/^\/+/, ''));
   // A page would need a place in the tree; files that never go live have none at all.
   if (!verdict.ok || isPageFile(verdict.path)) throw new DomainError('asset-name', { name: file.fileName });
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'locked');
+    const state = await readSiteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== file.version) throw new DomainError('draft-stale');
-    const draft = await latestDraft(tx, site);
-    const hash = sha256(bytes);
-    const path = await freePath(
+    const draft = await readLatestDraft(tx, site);
+    const hash = hashSha256(bytes);
+    const path = await findFreePath(
       verdict.path,
       async (candidate) =>
         draft.assets.has(candidate) ||
@@ -47,9 +47,9 @@ export async function addAsset(
       state,
       by,
       decision,
-      decided('file-added', { address: addressOfFile(path) }),
+      decided('file-added', { address: findAddressOfFile(path) }),
     );
-    return { version, address: addressOfFile(path), size: pictureSize(bytes) ?? null };
+    return { version, address: findAddressOfFile(path), size: readPictureSize(bytes) ?? null };
   });
 }
 
@@ -60,21 +60,21 @@ export async function addFile(
   by: { readonly id: string; readonly name: string },
   { path, bytes }: { readonly path: string; readonly bytes: Buffer },
 ): Promise<void> {
-  const state = await siteState(tx, site, 'locked');
+  const state = await readSiteState(tx, site, 'locked');
   if (state.currentImport === null) throw new DomainError('nothing-imported');
-  const hash = sha256(bytes);
+  const hash = hashSha256(bytes);
   await keepContents(tx, [{ hash, bytes }], null);
   await recordDecision(
     tx,
     state,
     by,
     { kind: 'asset-added', path, hash, sizeBytes: bytes.length },
-    decided('file-added', { address: addressOfFile(path) }),
+    decided('file-added', { address: findAddressOfFile(path) }),
   );
 }
 
 /** `logo.png`, else `logo-2.png`, `logo-3.png` …: nothing that is there is written over. */
-async function freePath(path: string, isTaken: (path: string) => Promise<boolean>): Promise<string> {
+async function findFreePath(path: string, isTaken: (path: string) => Promise<boolean>): Promise<string> {
   const dot = path.lastIndexOf('.') > path.lastIndexOf('/') ? path.lastIndexOf('.') : path.length;
   for (let n = 1; ; n += 1) {
     const candidate = n === 1 ? path : `${path.slice(0, dot)}-${n}${path.slice(dot)}`;

@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, settled, zip } from '../../../tests/harness.ts';
 import { areKept } from '../shared/contents.ts';
-import { allEntries } from '../shared/manifests.ts';
+import { readAllEntries } from '../shared/manifests.ts';
 import { compileDraft } from './compileDraft.ts';
 
 let house: House;
@@ -123,7 +123,7 @@ describe('a compile of many pages', () => {
     }) as typeof deps.db;
     const { shards } = await compileDraft({ ...deps, db }, site);
     expect(sweeps).toBe(2);
-    const entries = await allEntries(deps.db, shards);
+    const entries = await readAllEntries(deps.db, shards);
     expect(await areKept(deps.db, new Set([...entries.values()].map(({ hash }) => hash)))).toBe(true);
   });
 });

@@ -9,10 +9,10 @@ import type { Progress } from '@fastigium/contracts/api/jobs';
 import {
   applyDelta,
   emptyManifest,
-  fileHeaders,
-  publishedPath,
-  touchedShards,
-  underBase,
+  findFileHeaders,
+  findPublishedPath,
+  findTouchedShards,
+  placeUnderBase,
   type CompiledRules,
   type ManifestDelta,
   type ManifestEntry,
@@ -21,20 +21,20 @@ import {
 import { emptyDraft, isOut, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 import { areKept, holdContents, keepContents } from '../shared/contents.ts';
-import { inTurn } from '../shared/inTurn.ts';
-import { allEntries, keepShards, shardTexts } from '../shared/manifests.ts';
-import { today } from '../shared/today.ts';
-import { accessOf } from './access.ts';
-import { draftRules } from './draftRules.ts';
-import { originOf, setsHeads } from './heads/heads.ts';
-import { hasSitemap, siteFilesDelta } from './heads/siteFiles.ts';
-import { draftAt, history, siteState } from './history.ts';
-import { feedEntry, pathsOfListing, type ListingInDraft } from './listings.ts';
-import { allPages, type SourcePage } from './pageFiles.ts';
-import { fileDelta, filesUnder, NOT_FOUND_PAGE, swappedStyles } from './plainFiles.ts';
-import { compileIn, pagesThatMayDiffer, readBoth, type Basis, type ReadDraft } from './readDraft.ts';
+import { createTurns } from '../shared/inTurn.ts';
+import { readAllEntries, keepShards, readShardTexts } from '../shared/manifests.ts';
+import { readToday } from '../shared/today.ts';
+import { readAccess } from './access.ts';
+import { readDraftRules } from './draftRules.ts';
+import { readOrigin, setsHeads } from './heads/heads.ts';
+import { hasSitemap, compareSiteFiles } from './heads/siteFiles.ts';
+import { foldDraftAt, readHistory, readSiteState } from './history.ts';
+import { readFeedEntries, listListingPaths, type ListingInDraft } from './listings.ts';
+import { readAllPages, type SourcePage } from './pageFiles.ts';
+import { compareFiles, placeFilesUnder, NOT_FOUND_PAGE, swapStyles } from './plainFiles.ts';
+import { compileIn, readPagesThatMayDiffer, readBoth, type Basis, type ReadDraft } from './readDraft.ts';
 
 export interface CompiledDraft {
   readonly importId: string;
@@ -67,7 +67,7 @@ export interface CompileOptions {
   readonly report?: (progress: Progress) => void;
 }
 
-const oneAtATime = inTurn();
+const oneAtATime = createTurns();
 
 /**
  * Nothing is held while it is compiled: contents and shards are kept by their hashes as they come, and the draft in one
@@ -88,20 +88,20 @@ export function compileDraft(deps: Deps, site: string, options: CompileOptions =
 /** @returns undefined where something that was compiled is not kept any more */
 async function compileNow(deps: Deps, site: string, options: CompileOptions): Promise<CompiledDraft | undefined> {
   const { db } = deps;
-  const { currentImport: importId, version: latest } = await siteState(db, site);
+  const { currentImport: importId, version: latest } = await readSiteState(db, site);
   if (importId === null) throw new DomainError('nothing-imported');
   const version = options.version ?? latest;
-  const decisions = await history(db, site);
-  const after = draftAt(decisions, version);
-  const kept = await keptDraft(db, site, importId);
-  const day = today(deps);
-  const before = kept && draftAt(decisions, kept.version);
-  const origin = speaksOfOrigin(after) || speaksOfOrigin(before) ? await originOf(db, site) : kept?.origin;
+  const decisions = await readHistory(db, site);
+  const after = foldDraftAt(decisions, version);
+  const kept = await readKeptDraft(db, site, importId);
+  const day = readToday(deps);
+  const before = kept && foldDraftAt(decisions, kept.version);
+  const origin = speaksOfOrigin(after) || speaksOfOrigin(before) ? await readOrigin(db, site) : kept?.origin;
   // Under another path or in another address style everything is elsewhere, so it is compiled anew.
   const base =
     kept && before && before.basePath === after.basePath && before.style === after.style
       ? { ...kept, draft: before }
-      : await importedFiles(db, importId, after.basePath);
+      : await readImportedFiles(db, importId, after.basePath);
   // Feeds and heads name the domain, and sitemaps the day, which no decision sets; everything else is as it was compiled.
   const isCompiled = kept?.version === version && kept.origin === origin && (!hasSitemap(after) || kept.day === day);
   const compiled = isCompiled
@@ -114,8 +114,8 @@ async function compileNow(deps: Deps, site: string, options: CompileOptions): Pr
     compiled.shards.some((hash, index) => hash !== kept.shards[index]);
   if (isNew && !(await keepDraft(db, { site, importId, version, origin, day, isLatest: version === latest }, compiled)))
     return undefined;
-  const { rules, withoutTarget } = await draftRules(db, importId, after, day);
-  const access = await accessOf(db, importId, after, compiled.shards);
+  const { rules, withoutTarget } = await readDraftRules(db, importId, after, day);
+  const access = await readAccess(db, importId, after, compiled.shards);
   return {
     importId,
     version,
@@ -131,7 +131,7 @@ async function compileNow(deps: Deps, site: string, options: CompileOptions): Pr
 const speaksOfOrigin = (draft: Draft | undefined) =>
   draft !== undefined && (setsHeads(draft) || draft.listings.size > 0);
 
-async function keptDraft(queries: Queries, site: string, importId: string) {
+async function readKeptDraft(queries: Queries, site: string, importId: string) {
   const row = await queries.maybeOne<{
     version: number;
     shards: string[];
@@ -180,13 +180,13 @@ async function keepDraft(
 }
 
 /** The manifest of an import nobody has decided anything about but the path it is under; pages are still as they came. */
-async function importedFiles(tx: Queries, importId: string, basePath: string): Promise<Base> {
+async function readImportedFiles(tx: Queries, importId: string, basePath: string): Promise<Base> {
   const files = await tx.many<ManifestEntry & Record<string, unknown>>(
     'select path, hash, size_bytes as "sizeBytes", headers from source_file where import_id = $1',
     [importId],
   );
-  const put = basePath === '' ? files : await filesUnder(tx, files, basePath);
-  const { shards, texts, filesMore, bytesMore } = applyDelta(emptyManifest, () => '', { put, remove: [] }, sha256);
+  const put = basePath === '' ? files : await placeFilesUnder(tx, files, basePath);
+  const { shards, texts, filesMore, bytesMore } = applyDelta(emptyManifest, () => '', { put, remove: [] }, hashSha256);
   await keepShards(tx, texts);
   return {
     draft: { ...emptyDraft, basePath },
@@ -211,19 +211,19 @@ async function bring(
   const { after } = read;
   // Before anything was compiled no list had written a file.
   const before = isImported ? { ...read.before, listings: new Map<string, ListingInDraft>() } : read.before;
-  const pages = await changed(
+  const pages = await changeCompiled(
     db,
     { ...base, put: [] },
-    await affectedDelta(deps, db, before, after, isImported, options),
+    await compileAffected(deps, db, before, after, isImported, options),
   );
   if (!setsHeads(draft) && !setsHeads(base.draft)) return pages;
-  const files = await siteFilesDelta(
+  const files = await compareSiteFiles(
     db,
     { ...basis, draft, heads: after.heads },
-    await allEntries(db, pages.shards),
+    await readAllEntries(db, pages.shards),
     base.draft,
   );
-  return changed(db, pages, files);
+  return changeCompiled(db, pages, files);
 }
 
 interface Compiled {
@@ -234,13 +234,13 @@ interface Compiled {
   readonly put: readonly ManifestEntry[];
 }
 
-async function changed(queries: Queries, base: Compiled, delta: ManifestDelta): Promise<Compiled> {
-  const touched = touchedShards(delta).map((index) => base.shards[index]);
+async function changeCompiled(queries: Queries, base: Compiled, delta: ManifestDelta): Promise<Compiled> {
+  const touched = findTouchedShards(delta).map((index) => base.shards[index]);
   const { shards, texts, filesMore, bytesMore } = applyDelta(
     base.shards,
-    await shardTexts(queries, touched),
+    await readShardTexts(queries, touched),
     delta,
-    sha256,
+    hashSha256,
   );
   await keepShards(queries, texts);
   return {
@@ -251,7 +251,7 @@ async function changed(queries: Queries, base: Compiled, delta: ManifestDelta): 
   };
 }
 
-async function affectedDelta(
+async function compileAffected(
   deps: Deps,
   tx: Queries,
   was: ReadDraft,
@@ -264,8 +264,8 @@ async function affectedDelta(
   // Under a path any page may say something from the root, and in another style every page is elsewhere.
   const isEverywhere = isImported && (after.basePath !== '' || after.style !== 'imported');
   const pages = isEverywhere
-    ? await allPages(tx, importId, withRemoved(after))
-    : await pagesThatMayDiffer(tx, was, now);
+    ? await readAllPages(tx, importId, withRemoved(after))
+    : await readPagesThatMayDiffer(tx, was, now);
 
   const put: ManifestEntry[] = [];
   const all = [...pages.values()];
@@ -277,16 +277,16 @@ async function affectedDelta(
       null,
     );
     for (const { path, hash, encoding, bytes } of batch.map(({ file }) => file)) {
-      const entry = { path, hash, sizeBytes: bytes.length, headers: fileHeaders(path, encoding) };
+      const entry = { path, hash, sizeBytes: bytes.length, headers: findFileHeaders(path, encoding) };
       put.push(entry);
-      if (after.basePath !== '' && path === underBase(after.basePath, NOT_FOUND_PAGE))
+      if (after.basePath !== '' && path === placeUnderBase(after.basePath, NOT_FOUND_PAGE))
         put.push({ ...entry, path: NOT_FOUND_PAGE });
     }
   }
-  put.push(...(await swappedStyles(tx, importId, before, after)));
-  const assets = await fileDelta(tx, importId, before, after);
+  put.push(...(await swapStyles(tx, importId, before, after)));
+  const assets = await compareFiles(tx, importId, before, after);
   put.push(...assets.put);
-  for (const listing of listings.values()) put.push(...(await feedEntry(tx, listing)));
+  for (const listing of listings.values()) put.push(...(await readFeedEntries(tx, listing)));
   const kept = new Set(put.map(({ path }) => path));
   const isGone = ({ id }: SourcePage) => isOut(after, id);
   // Under a path the page for what is not found stands at the root as well.
@@ -295,18 +295,18 @@ async function affectedDelta(
       ? []
       : all
           .filter(isGone)
-          .map((page) => publishedPath(before, page))
-          .filter((path) => path === underBase(before.basePath, NOT_FOUND_PAGE))
+          .map((page) => findPublishedPath(before, page))
+          .filter((path) => path === placeUnderBase(before.basePath, NOT_FOUND_PAGE))
           .map(() => NOT_FOUND_PAGE);
   const published = all.filter(
     ({ id }) => !before.notReady.has(id) && !isOut(before, id) && (before.nodes.has(id) || !after.nodes.has(id)),
   );
   const goneWithListings = [...was.listings].flatMap(([id, listing]) => {
-    const stays = new Set(pathsOfAll(listings.get(id)));
-    return pathsOfAll(listing).filter((path) => !stays.has(path));
+    const stays = new Set(listAllPaths(listings.get(id)));
+    return listAllPaths(listing).filter((path) => !stays.has(path));
   });
   const remove = [
-    ...published.map((page) => publishedPath(before, page)),
+    ...published.map((page) => findPublishedPath(before, page)),
     ...alsoAtRoot,
     ...assets.remove,
     ...goneWithListings,
@@ -314,4 +314,4 @@ async function affectedDelta(
   return { put, remove };
 }
 
-const pathsOfAll = (listing: ListingInDraft | undefined) => (listing ? pathsOfListing(listing) : []);
+const listAllPaths = (listing: ListingInDraft | undefined) => (listing ? listListingPaths(listing) : []);

@@ -3,19 +3,19 @@ import type { Decided } from '@fastigium/contracts/api/draft';
 import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
-import { conflictWith, kindOf, withRemoved, type Decision, type Draft } from '@fastigium/core/site';
+import { findConflict, findDecisionKind, withRemoved, type Decision, type Draft } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { suggestSoon } from '../shared/suggestSoon.ts';
 import { sweepSoon } from './sweepSoon.ts';
-import { siteState } from './history.ts';
+import { readSiteState } from './history.ts';
 import { openDraft } from './openDraft.ts';
-import { allPages } from './pageFiles.ts';
+import { readAllPages } from './pageFiles.ts';
 import { recordDecision } from './record.ts';
-import { findTouchPlaces, pagesInScope, type FoundPlaces, type PageInScope } from './touchPlaces.ts';
-import { kindOfRequest } from './prepare/kinds.ts';
-import { situationOf, type Situation } from './prepare/situation.ts';
+import { findTouchPlaces, findPagesInScope, type FoundPlaces, type PageInScope } from './touchPlaces.ts';
+import { findRequestKind } from './prepare/kinds.ts';
+import { readSituation, type Situation } from './prepare/situation.ts';
 
 const MOST_TRIES = 5;
 
@@ -45,20 +45,25 @@ async function lookUp(deps: Deps, site: string, request: DecisionRequest): Promi
   if (request.kind !== 'touch') return undefined;
   const { importId, draft } = await openDraft(deps.db, site);
   const touch = request.touch as Touch;
-  const pages = await pagesOfTouch(deps.db, importId, draft, touch);
+  const pages = await readPagesOfTouch(deps.db, importId, draft, touch);
   return { touch, pages, places: await findTouchPlaces(deps, pages, touch) };
 }
 
 /** Removed ones have it as well, once they are back. */
-async function pagesOfTouch(queries: Queries, importId: string, draft: Draft, touch: Touch): Promise<PageInScope[]> {
+async function readPagesOfTouch(
+  queries: Queries,
+  importId: string,
+  draft: Draft,
+  touch: Touch,
+): Promise<PageInScope[]> {
   const whole = withRemoved(draft);
-  return pagesInScope(await allPages(queries, importId, whole), whole, touch);
+  return findPagesInScope(await readAllPages(queries, importId, whole), whole, touch);
 }
 
 async function isStillSo({ tx, importId, draft }: Situation, { touch, pages }: LookedUp): Promise<boolean> {
   const saying = (some: readonly PageInScope[]) =>
     some.map(({ page, address }) => `${page.id} ${page.hash} ${address}`).sort();
-  const now = saying(await pagesOfTouch(tx, importId, draft, touch));
+  const now = saying(await readPagesOfTouch(tx, importId, draft, touch));
   const before = saying(pages);
   return now.length === before.length && now.every((each, index) => each === before[index]);
 }
@@ -72,18 +77,18 @@ async function decideOn(
   before: LookedUp | undefined,
 ): Promise<Decided | undefined> {
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'locked');
-    const situation = await situationOf(tx, deps, site, state, before?.places);
+    const state = await readSiteState(tx, site, 'locked');
+    const situation = await readSituation(tx, deps, site, state, before?.places);
     // Somebody who has seen more than there is has seen another site.
     if (request.version > state.version) throw new DomainError('draft-stale');
-    const others = await decidedByOthers(tx, site, by.id, request.version);
-    const asked = kindOfRequest(request.decision);
+    const others = await readDecidedByOthers(tx, site, by.id, request.version);
+    const asked = findRequestKind(request.decision);
     if (others.size > 0 && asked.needsLatest) throw new DomainError('draft-stale');
     if (before && !(await isStillSo(situation, before))) return undefined;
     const { decision, message, made } = await asked.prepare(situation, request.decision);
     await refuseConflict(tx, site, situation, decision, others);
     const version = await recordDecision(tx, state, by, decision, message);
-    const kind = kindOf(decision);
+    const kind = findDecisionKind(decision);
     if (kind.settlesAddresses) await suggestSoon(tx, site, by.id);
     if (kind.changesKeeping) await sweepSoon(tx, site, deps.world.clock.nowMs());
     return { version, message, made: made ?? null };
@@ -91,7 +96,7 @@ async function decideOn(
 }
 
 /** Steps of one person come in the order they were made in, so only those of others have not been seen. */
-async function decidedByOthers(tx: Queries, site: string, by: string, seen: number): Promise<ReadonlySet<number>> {
+async function readDecidedByOthers(tx: Queries, site: string, by: string, seen: number): Promise<ReadonlySet<number>> {
   const rows = await tx.many<{ seq: number }>(
     'select seq from decision where site_id = $1 and seq > $2 and by is distinct from $3',
     [site, seen, by],
@@ -108,7 +113,7 @@ async function refuseConflict(
   others: ReadonlySet<number>,
 ): Promise<void> {
   if (others.size === 0) return;
-  const other = conflictWith(
+  const other = findConflict(
     decision,
     decisions.filter(({ seq }) => others.has(seq)),
     decisions,

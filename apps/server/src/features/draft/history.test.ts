@@ -3,7 +3,7 @@ import { emptyDraft, foldDecisions } from '@fastigium/core/site';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { openHouse, SMALL_SITE, zip, type House } from '../../../tests/harness.ts';
 import type { Queries } from '../../db/database.ts';
-import { draftAt, history, latestDraft } from './history.ts';
+import { foldDraftAt, readHistory, readLatestDraft } from './history.ts';
 
 let house: House;
 let site: string;
@@ -38,26 +38,26 @@ it('reads only what came after what it knows, and folds what it knows once', asy
   const { queries, bodies } = counting(house.server.deps.db);
   await title('One');
   await title('Two');
-  const before = await history(queries, site);
+  const before = await readHistory(queries, site);
   const read = bodies();
-  expect(await history(queries, site)).toBe(before);
-  expect(draftAt(before, Infinity)).toBe(await latestDraft(queries, site));
+  expect(await readHistory(queries, site)).toBe(before);
+  expect(foldDraftAt(before, Infinity)).toBe(await readLatestDraft(queries, site));
   expect(bodies()).toBe(read);
   await title('Three');
-  const after = await history(queries, site);
+  const after = await readHistory(queries, site);
   expect(bodies()).toBe(read + 1);
   expect(after.slice(0, before.length)).toEqual(before);
-  expect((await latestDraft(queries, site)).titles.get(page)).toBe('Three');
+  expect((await readLatestDraft(queries, site)).titles.get(page)).toBe('Three');
   // An earlier version is what it was, and so is the one before all.
-  expect(draftAt(after, before.length)).toBe(draftAt(before, Infinity));
-  expect(draftAt(after, 1).titles.get(page)).toBe('One');
-  expect(draftAt(after, 0)).toEqual(emptyDraft);
-  expect(draftAt(after, Infinity)).toEqual(foldDecisions(after));
+  expect(foldDraftAt(after, before.length)).toBe(foldDraftAt(before, Infinity));
+  expect(foldDraftAt(after, 1).titles.get(page)).toBe('One');
+  expect(foldDraftAt(after, 0)).toEqual(emptyDraft);
+  expect(foldDraftAt(after, Infinity)).toEqual(foldDecisions(after));
 });
 
 it('remembers nothing of a transaction that was rolled back', async () => {
   const { db } = house.server.deps;
-  const before = await history(db, site);
+  const before = await readHistory(db, site);
   const next = before.length + 1;
   await expect(
     db.transaction(async (tx) => {
@@ -65,23 +65,23 @@ it('remembers nothing of a transaction that was rolled back', async () => {
         `insert into decision (site_id, seq, body, message) values ($1, $2, $3, '{"code":"decision.home-set","parameters":{}}')`,
         [site, next, JSON.stringify({ kind: 'title', page, title: 'Never' })],
       );
-      expect((await latestDraft(tx, site)).titles.get(page)).toBe('Never');
+      expect((await readLatestDraft(tx, site)).titles.get(page)).toBe('Never');
       throw new Error('no');
     }),
   ).rejects.toThrow('no');
-  expect((await latestDraft(db, site)).titles.get(page)).not.toBe('Never');
+  expect((await readLatestDraft(db, site)).titles.get(page)).not.toBe('Never');
   await title('Really');
-  expect((await latestDraft(db, site)).titles.get(page)).toBe('Really');
+  expect((await readLatestDraft(db, site)).titles.get(page)).toBe('Really');
 });
 
 it('reads everything anew where a backup of an earlier time was put back', async () => {
   const { db } = house.server.deps;
   await title('Later');
-  const { length } = await history(db, site);
+  const { length } = await readHistory(db, site);
   await db.run('delete from decision where site_id = $1 and seq = $2', [site, length]);
   await db.run('update site set version = $2 where id = $1', [site, length - 1]);
-  expect((await history(db, site)).length).toBe(length - 1);
+  expect((await readHistory(db, site)).length).toBe(length - 1);
   await title('Another');
-  expect((await history(db, site)).length).toBe(length);
-  expect((await latestDraft(db, site)).titles.get(page)).toBe('Another');
+  expect((await readHistory(db, site)).length).toBe(length);
+  expect((await readLatestDraft(db, site)).titles.get(page)).toBe('Another');
 });

@@ -16,7 +16,7 @@ export interface SiteState {
 }
 
 /** @param lock held to the end of the transaction against others who ask for it, but not against rows that only belong to the site */
-export async function siteState(queries: Queries, site: string, lock?: 'locked'): Promise<SiteState> {
+export async function readSiteState(queries: Queries, site: string, lock?: 'locked'): Promise<SiteState> {
   return queries.one<SiteState & Record<string, unknown>>(
     `select id, name, host_name as "hostName", version, current_import as "currentImport", live_release as "liveRelease"
        from site where id = $1 ${lock ? 'for no key update' : ''}`,
@@ -43,7 +43,7 @@ const bySource = new WeakMap<object, LRUCache<string, Remembered>>();
 const remembered = new WeakMap<readonly RecordedDecision[], { drafts: LRUCache<number, Draft>; upTo: number }>();
 
 /** Decisions in order; they were validated when recorded, and nothing changes them afterwards. */
-export async function history(queries: Queries, site: string): Promise<readonly RecordedDecision[]> {
+export async function readHistory(queries: Queries, site: string): Promise<readonly RecordedDecision[]> {
   const sites =
     bySource.get(queries.source) ??
     new LRUCache<string, Remembered>({ maxSize: MOST_BYTES, sizeCalculation: ({ bytes }) => bytes + 1 });
@@ -85,7 +85,7 @@ async function readOn(queries: Queries, site: string, known: Remembered): Promis
 }
 
 /** The draft as it stood after the first `version` decisions. */
-export function draftAt(decisions: readonly RecordedDecision[], version: number): Draft {
+export function foldDraftAt(decisions: readonly RecordedDecision[], version: number): Draft {
   const last = decisions.at(-1)?.seq ?? 0;
   const at = Math.min(version, last);
   const { drafts, upTo = -1 } = remembered.get(decisions) ?? {};
@@ -97,6 +97,6 @@ export function draftAt(decisions: readonly RecordedDecision[], version: number)
 }
 
 /** The draft with everything that is decided. */
-export async function latestDraft(queries: Queries, site: string): Promise<Draft> {
-  return draftAt(await history(queries, site), Infinity);
+export async function readLatestDraft(queries: Queries, site: string): Promise<Draft> {
+  return foldDraftAt(await readHistory(queries, site), Infinity);
 }

@@ -1,15 +1,15 @@
 /** A kept release as it was: what it held, and any page of it as a source. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import { linkEdits, parsePage, splice } from '@fastigium/core/html';
-import { insideBase, publishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import { stripBase, findPublishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../shared/contents.ts';
+import { readContent } from '../shared/contents.ts';
 import { compileOne } from './compileOne.ts';
-import { draftAt, history } from './history.ts';
-import { allPages, type SourcePage } from './pageFiles.ts';
-import { entriesOf } from '../shared/manifests.ts';
+import { foldDraftAt, readHistory } from './history.ts';
+import { readAllPages, type SourcePage } from './pageFiles.ts';
+import { readEntries } from '../shared/manifests.ts';
 
 export interface KeptRelease {
   readonly number: number;
@@ -19,7 +19,7 @@ export interface KeptRelease {
   readonly draft: Draft;
 }
 
-export async function keptRelease(queries: Queries, site: string, number: number): Promise<KeptRelease> {
+export async function readKeptRelease(queries: Queries, site: string, number: number): Promise<KeptRelease> {
   const row = await queries.maybeOne<{ shards: string[] | null; version: number; importId: string }>(
     `select shards, version, import_id as "importId" from release where site_id = $1 and number = $2 and state in ('live', 'past')`,
     [site, number],
@@ -29,27 +29,29 @@ export async function keptRelease(queries: Queries, site: string, number: number
     number,
     shards: row.shards,
     importId: row.importId,
-    draft: draftAt(await history(queries, site), row.version),
+    draft: foldDraftAt(await readHistory(queries, site), row.version),
   };
 }
 
-export async function keptEntry(
+export async function readKeptEntry(
   queries: Queries,
   { shards, number }: KeptRelease,
   path: string,
 ): Promise<ManifestEntry> {
-  const entry = (await entriesOf(queries, shards, [path])).get(path);
-  if (!entry) throw new DomainError('not-in-release', { address: addressOfFile(path), number });
+  const entry = (await readEntries(queries, shards, [path])).get(path);
+  if (!entry) throw new DomainError('not-in-release', { address: findAddressOfFile(path), number });
   return entry;
 }
 
 /** The page that was published at a path; undefined for one whose files were deleted since. */
-export async function pageAtThen(
+export async function findPageThen(
   queries: Queries,
   { importId, draft }: KeptRelease,
   path: string,
 ): Promise<SourcePage | undefined> {
-  return [...(await allPages(queries, importId, draft)).values()].find((page) => publishedPath(draft, page) === path);
+  return [...(await readAllPages(queries, importId, draft)).values()].find(
+    (page) => findPublishedPath(draft, page) === path,
+  );
 }
 
 export interface TakenPage {
@@ -63,13 +65,13 @@ export interface TakenPage {
  * those of today's draft and are written anew when it is compiled. Where its file is gone the published page
  * itself is the source.
  */
-export async function sourceThen(
+export async function readSourceThen(
   queries: Queries,
   site: string,
   release: KeptRelease,
   path: string,
 ): Promise<TakenPage> {
-  const page = await pageAtThen(queries, release, path);
+  const page = await findPageThen(queries, release, path);
   if (page) {
     const { draft } = release;
     const bare: Draft = {
@@ -96,13 +98,13 @@ export async function sourceThen(
     );
     if (compiled) return { bytes: compiled.bytes, writtenAt: page.sourcePath };
   }
-  const entry = await keptEntry(queries, release, path);
-  return withoutBase(await contentBytes(queries, entry.hash), path, release.draft.basePath);
+  const entry = await readKeptEntry(queries, release, path);
+  return withoutBase(await readContent(queries, entry.hash), path, release.draft.basePath);
 }
 
 /** A page published under a path says it in its links; a source does not. */
 function withoutBase(bytes: Uint8Array, path: string, basePath: string): TakenPage {
-  const writtenAt = insideBase(basePath, path) ?? path;
+  const writtenAt = stripBase(basePath, path) ?? path;
   if (basePath === '') return { bytes, writtenAt };
   const document = parsePage(bytes);
   const inside = (address: string) => (address.startsWith(`${basePath}/`) ? address.slice(basePath.length) : undefined);
@@ -110,7 +112,7 @@ function withoutBase(bytes: Uint8Array, path: string, basePath: string): TakenPa
     bytes: splice(
       bytes,
       document.source,
-      linkEdits(document, { before: addressOfFile(path), after: addressOfFile(writtenAt), movedTo: inside }),
+      linkEdits(document, { before: findAddressOfFile(path), after: findAddressOfFile(writtenAt), movedTo: inside }),
     ),
     writtenAt,
   };

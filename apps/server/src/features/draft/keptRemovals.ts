@@ -1,8 +1,8 @@
 /** Who removed what when, and until when it is kept. */
 import type { PersonRef } from '@fastigium/contracts/api/common';
-import { keptUntilMs, type Draft, type KeepingRule } from '@fastigium/core/site';
+import { reckonKeptUntilMs, type Draft, type KeepingRule } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { initials } from '../shared/initials.ts';
+import { deriveInitials } from '../shared/initials.ts';
 
 export interface Kept {
   readonly by: PersonRef;
@@ -10,7 +10,7 @@ export interface Kept {
   readonly keptUntil: string | null;
 }
 
-export async function keepingRule(queries: Queries, site: string): Promise<KeepingRule> {
+export async function readKeepingRule(queries: Queries, site: string): Promise<KeepingRule> {
   const { days, setAt } = await queries.one<{ days: number; setAt: Date | null }>(
     'select removals_kept_days as days, removals_limit_at as "setAt" from site where id = $1',
     [site],
@@ -19,13 +19,13 @@ export async function keepingRule(queries: Queries, site: string): Promise<Keepi
 }
 
 /** By the number of the removal. */
-export async function keptRemovals(queries: Queries, site: string, draft: Draft): Promise<Map<number, Kept>> {
-  const rule = await keepingRule(queries, site);
-  const people = await peopleOf(queries, site, [...draft.removals.keys()]);
+export async function readKeptRemovals(queries: Queries, site: string, draft: Draft): Promise<Map<number, Kept>> {
+  const rule = await readKeepingRule(queries, site);
+  const people = await readPeople(queries, site, [...draft.removals.keys()]);
   return new Map(
     [...draft.removals.values()].flatMap((removal) => {
       const by = people.get(removal.seq);
-      const until = keptUntilMs(removal, rule);
+      const until = reckonKeptUntilMs(removal, rule);
       return by
         ? [
             [
@@ -43,7 +43,7 @@ export async function keptRemovals(queries: Queries, site: string, draft: Draft)
 }
 
 /** Who made some decisions. */
-export async function peopleOf(
+export async function readPeople(
   queries: Queries,
   site: string,
   seqs: readonly number[],
@@ -52,5 +52,5 @@ export async function peopleOf(
     'select d.seq, p.id, p.name from decision d join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)',
     [site, seqs],
   );
-  return new Map(rows.map(({ seq, id, name }) => [seq, { id, name, initials: initials(name) }]));
+  return new Map(rows.map(({ seq, id, name }) => [seq, { id, name, initials: deriveInitials(name) }]));
 }

@@ -1,7 +1,7 @@
 /** All pages of a draft with what was read in them; not those removed. */
 import { isAdded, isOut, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { allPages } from './pageFiles.ts';
+import { readAllPages } from './pageFiles.ts';
 
 export interface ListedPage extends Record<string, unknown> {
   readonly id: string;
@@ -14,21 +14,21 @@ export interface ListedPage extends Record<string, unknown> {
   readonly uses: number;
 }
 
-export async function listedPages(queries: Queries, importId: string, draft: Draft): Promise<ListedPage[]> {
+export async function readListedPages(queries: Queries, importId: string, draft: Draft): Promise<ListedPage[]> {
   const rows = await queries.many<ListedPage>(
     `select f.page_id as id, f.path as "sourcePath", r.title, r.language, r.dated::text as date, f.uses
        from source_file f left join file_reading r using (import_id, path)
       where f.import_id = $1 and f.page_id is not null`,
     [importId],
   );
-  const added = [...(await allAdded(queries, importId, draft))];
+  const added = [...(await listAdded(queries, importId, draft))];
   return [...rows.filter(({ id }) => !isOut(draft, id)), ...added];
 }
 
-async function allAdded(queries: Queries, importId: string, draft: Draft): Promise<ListedPage[]> {
+async function listAdded(queries: Queries, importId: string, draft: Draft): Promise<ListedPage[]> {
   const ids = [...draft.nodes.values()].filter(({ kind }) => kind === 'page').map(({ id }) => id);
   if (ids.length === 0) return [];
-  const pages = await allPages(queries, importId, draft);
+  const pages = await readAllPages(queries, importId, draft);
   const rows = await queries.many<{ id: string; title: string | null; language: string | null; date: string | null }>(
     'select page_id as id, title, language, dated::text as date from added_page where page_id = any($1)',
     [ids],

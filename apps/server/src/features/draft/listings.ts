@@ -1,16 +1,23 @@
 /** The listing pages of a draft: their entries, their further pages and their feeds. */
-import { addressOfFile, fileOfAddress, isUnder } from '@fastigium/core/address';
+import { findAddressOfFile, findFileOfAddress, isUnder } from '@fastigium/core/address';
 import { SettingIndex } from '@fastigium/core/head';
-import { atomFeed, listingPlans, type Entry, type ListingPlan } from '@fastigium/core/listing';
-import { fileHeaders, planPage, type ManifestEntry, type PagePlan } from '@fastigium/core/release';
-import { draftAddress, isAdded, labelOf, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
+import { writeAtomFeed, planListing, type Entry, type ListingPlan } from '@fastigium/core/listing';
+import { findFileHeaders, planPage, type ManifestEntry, type PagePlan } from '@fastigium/core/release';
+import {
+  findDraftAddress,
+  isAdded,
+  labelTitle,
+  findSiteAddress,
+  findWrittenFrom,
+  type Draft,
+} from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { siteAddress as siteNames } from '../shared/siteAddress.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { readSiteAddress as siteNames } from '../shared/siteAddress.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../shared/contents.ts';
-import { branchesIn } from './heads/branches.ts';
-import { allPages, type SourcePage } from './pageFiles.ts';
-import { titleEndings } from './prepare/situation.ts';
+import { indexBranches } from './heads/branches.ts';
+import { readAllPages, type SourcePage } from './pageFiles.ts';
+import { readTitleEndings } from './prepare/situation.ts';
 
 export interface ListingInDraft {
   readonly page: SourcePage;
@@ -29,7 +36,7 @@ interface DatedPage extends Record<string, unknown> {
 }
 
 /** By page; a listing whose page is gone or held back is none. */
-export async function listingsInDraft(
+export async function readListings(
   tx: Queries,
   site: string,
   importId: string,
@@ -37,7 +44,7 @@ export async function listingsInDraft(
 ): Promise<Map<string, ListingInDraft>> {
   const out = new Map<string, ListingInDraft>();
   if (draft.listings.size === 0) return out;
-  const pages = await allPages(tx, importId, draft);
+  const pages = await readAllPages(tx, importId, draft);
   const readings = new Map(
     (
       await tx.many<DatedPage>(
@@ -48,14 +55,14 @@ export async function listingsInDraft(
       )
     ).map((row) => [row.id, row]),
   );
-  const endings = await titleEndings(tx, importId);
+  const endings = await readTitleEndings(tx, importId);
   const { name } = await tx.one<{ name: string }>('select name from site where id = $1', [site]);
   const domain = (await siteNames(tx, site))?.main;
-  const titleOf = (id: string) => labelOf(draft.titles.get(id) ?? readings.get(id)?.title ?? '', endings);
+  const titleOf = (id: string) => labelTitle(draft.titles.get(id) ?? readings.get(id)?.title ?? '', endings);
   const settings = new SettingIndex(draft.head);
-  const branchesOf = branchesIn(settings, (id) => {
+  const branchesOf = indexBranches(settings, (id) => {
     const page = pages.get(id);
-    return page && siteAddress(draft, page);
+    return page && findSiteAddress(draft, page);
   });
   const descriptionOf = (id: string) => {
     const { text, replacesOwn } = settings.inForce('meta:description', id, branchesOf(id));
@@ -65,37 +72,37 @@ export async function listingsInDraft(
   for (const [id, { perPage }] of draft.listings) {
     const page = pages.get(id);
     if (!page || draft.notReady.has(id)) continue;
-    const address = siteAddress(draft, page);
+    const address = findSiteAddress(draft, page);
     const entryPages = [...pages.values()].filter(
       (each) =>
         each.id !== id &&
         !draft.notReady.has(each.id) &&
         readings.get(each.id)?.date != null &&
-        isUnder(siteAddress(draft, each), address),
+        isUnder(findSiteAddress(draft, each), address),
     );
     const entries: Entry[] = entryPages.map((each) => {
       const reading = readings.get(each.id);
       return {
         id: each.id,
         title: titleOf(each.id),
-        address: draftAddress(draft, each),
+        address: findDraftAddress(draft, each),
         date: reading?.date ?? '',
         summary: descriptionOf(each.id),
       };
     });
-    const plans = listingPlans(entries, draftAddress(draft, page), perPage);
+    const plans = planListing(entries, findDraftAddress(draft, page), perPage);
     out.set(id, {
       page,
       plans,
       importedAddresses: entryPages
         .filter((each) => !isAdded(draft, each.id))
-        .map(({ sourcePath }) => addressOfFile(sourcePath)),
-      feed: atomFeed({
+        .map(({ sourcePath }) => findAddressOfFile(sourcePath)),
+      feed: writeAtomFeed({
         id,
         title: titleOf(id),
         origin: domain === undefined ? '' : `https://${domain}`,
         address: plans[0]?.feed ?? '',
-        listing: draftAddress(draft, page),
+        listing: findDraftAddress(draft, page),
         author: name,
         language: readings.get(id)?.language ?? undefined,
         entries,
@@ -106,35 +113,35 @@ export async function listingsInDraft(
 }
 
 /** The plan of the listing's own page, and those of the pages it goes on with. */
-export function plansOfListing(
+export function planListingPages(
   draft: Draft,
   { page, plans, importedAddresses }: ListingInDraft,
   addressOf: (page: string) => string | undefined,
 ): PagePlan[] {
-  const planned = planPage(draft, page, writtenFrom(page), addressOf);
+  const planned = planPage(draft, page, findWrittenFrom(page), addressOf);
   return plans.map((plan, index) => {
     const address = plan.addresses[index] ?? planned.after;
     return {
       ...planned,
-      ...(index === 0 ? {} : { after: address, path: fileOfAddress(address) ?? planned.path }),
+      ...(index === 0 ? {} : { after: address, path: findFileOfAddress(address) ?? planned.path }),
       listing: { plan, importedAddresses },
     };
   });
 }
 
-export function feedPath({ plans }: ListingInDraft): string | undefined {
+export function findFeedPath({ plans }: ListingInDraft): string | undefined {
   const address = plans[0]?.feed;
   return address?.slice(1);
 }
 
 /** Paths of everything a listing publishes beside its own page. */
-export function pathsOfListing(listing: ListingInDraft): string[] {
+export function listListingPaths(listing: ListingInDraft): string[] {
   const addresses = listing.plans[0]?.addresses.slice(1) ?? [];
-  return [...addresses.flatMap((address) => fileOfAddress(address) ?? []), ...[feedPath(listing) ?? []].flat()];
+  return [...addresses.flatMap((address) => findFileOfAddress(address) ?? []), ...[findFeedPath(listing) ?? []].flat()];
 }
 
 /** Listings that are not in both drafts, or not the same in both. */
-export function differingListings(
+export function compareListings(
   before: ReadonlyMap<string, ListingInDraft>,
   after: ReadonlyMap<string, ListingInDraft>,
 ): string[] {
@@ -143,22 +150,22 @@ export function differingListings(
 }
 
 /** The newest entry of a list, by the page the list is. */
-export function newestIn(listings: ReadonlyMap<string, ListingInDraft>): (listing: string) => string | undefined {
+export function findNewest(listings: ReadonlyMap<string, ListingInDraft>): (listing: string) => string | undefined {
   return (id) => listings.get(id)?.plans[0]?.entries[0]?.id;
 }
 
-export async function feedEntry(tx: Queries, listing: ListingInDraft): Promise<ManifestEntry[]> {
-  const path = feedPath(listing);
+export async function readFeedEntries(tx: Queries, listing: ListingInDraft): Promise<ManifestEntry[]> {
+  const path = findFeedPath(listing);
   if (path === undefined) return [];
   const bytes = Buffer.from(listing.feed);
-  const hash = sha256(bytes);
+  const hash = hashSha256(bytes);
   await keepContents(tx, [{ hash, bytes }], null);
   return [
     {
       path,
       hash,
       sizeBytes: bytes.length,
-      headers: { ...fileHeaders(path), 'content-type': 'application/atom+xml; charset=utf-8' },
+      headers: { ...findFileHeaders(path), 'content-type': 'application/atom+xml; charset=utf-8' },
     },
   ];
 }

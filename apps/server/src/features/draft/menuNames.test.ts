@@ -2,11 +2,11 @@
 import { speak } from '../../words.ts';
 import type { SiteMenu } from '@fastigium/core/menus';
 import { describe, expect, it } from 'vitest';
-import { menuName } from './menuNames.ts';
+import { nameMenu } from './menuNames.ts';
 
 const menu = (id: string, way: string, first = 'Home') =>
   ({ id, way, items: [{ label: first }] }) as unknown as SiteMenu;
-const names = (...menus: readonly SiteMenu[]) => menus.map((each) => speak(menuName(each, menus)));
+const names = (...menus: readonly SiteMenu[]) => menus.map((each) => speak(nameMenu(each, menus)));
 
 describe('the name of a menu', () => {
   it.each([

@@ -2,12 +2,12 @@
 import { menu as named, type MenuMessage } from '@fastigium/contracts/messages/names';
 import type { SiteMenu } from '@fastigium/core/menus';
 
-export function menuName(
+export function nameMenu(
   menu: Pick<SiteMenu, 'id' | 'way' | 'items'>,
   all: readonly Pick<SiteMenu, 'id' | 'way' | 'items'>[],
 ): MenuMessage {
-  const kind = kindOf(menu.way);
-  const alike = all.filter(({ way }) => kindOf(way) === kind);
+  const kind = judgeWay(menu.way);
+  const alike = all.filter(({ way }) => judgeWay(way) === kind);
   if (alike.length === 1) return named(kind);
   const first = menu.items[0]?.label;
   const name = first ? named('beginning-with', { menu: named(kind), first }) : named(kind);
@@ -17,7 +17,7 @@ export function menuName(
   return nth <= 0 ? name : named('nth', { menu: name, nth: nth + 1 });
 }
 
-function kindOf(way: string): 'main' | 'foot' | 'side' | 'other' {
+function judgeWay(way: string): 'main' | 'foot' | 'side' | 'other' {
   const steps = way.split(' > ');
   const stands = (tag: string, named: RegExp) =>
     steps.some((step) => {

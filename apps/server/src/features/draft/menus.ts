@@ -1,34 +1,34 @@
 /** The menus of an import, and how they stand in a draft. */
-import { candidateFiles } from '@fastigium/core/address';
+import { listCandidateFiles } from '@fastigium/core/address';
 import { splitPath } from '@fastigium/core/html';
 import {
-  allItems,
+  walkItems,
   gatherMenus,
-  plainTo,
+  plainTarget,
   type FoundItem,
   type MenuItem,
   type SiteMenu,
   type SiteMenus,
 } from '@fastigium/core/menus';
-import { importedItems, planMenus, type MenuPlan } from '@fastigium/core/release';
-import { draftAddress, type Draft } from '@fastigium/core/site';
+import { readImportedItems, planMenus, type MenuPlan } from '@fastigium/core/release';
+import { findDraftAddress, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { pagesAt, pagesById } from './pageFiles.ts';
+import { readPagesAt, readPagesById } from './pageFiles.ts';
 
 /** The menus of an import, and what is like them and no menu; their pages are paths in the import. */
-export async function foundMenus(queries: Queries, importId: string): Promise<SiteMenus> {
+export async function readFoundMenus(queries: Queries, importId: string): Promise<SiteMenus> {
   const row = await queries.maybeOne<{ found: SiteMenus }>('select found from import_menus where import_id = $1', [
     importId,
   ]);
-  return row?.found ?? gatheredBefore(queries, importId);
+  return row?.found ?? readGatheredBefore(queries, importId);
 }
 
-export async function siteMenus(queries: Queries, importId: string): Promise<readonly SiteMenu[]> {
-  return (await foundMenus(queries, importId)).menus;
+export async function readSiteMenus(queries: Queries, importId: string): Promise<readonly SiteMenu[]> {
+  return (await readFoundMenus(queries, importId)).menus;
 }
 
 /** Of an import that was read before menus were told from all its pages at once. */
-async function gatheredBefore(queries: Queries, importId: string): Promise<SiteMenus> {
+async function readGatheredBefore(queries: Queries, importId: string): Promise<SiteMenus> {
   const rows = await queries.many<{
     way: string;
     items: FoundItem[];
@@ -49,7 +49,7 @@ async function gatheredBefore(queries: Queries, importId: string): Promise<SiteM
   );
   // Lists in one way were numbered then, in the identities of menus too.
   const plain = (items: readonly FoundItem[]): FoundItem[] =>
-    items.map((item) => ({ ...item, to: plainTo(item.to), children: plain(item.children) }));
+    items.map((item) => ({ ...item, to: plainTarget(item.to), children: plain(item.children) }));
   return {
     apart,
     menus: menus.map((menu) => ({
@@ -69,47 +69,47 @@ export interface MenusInDraft {
 }
 
 /** Those that are not as they were imported. Nothing is read where no decision can have changed a menu. */
-export async function menusInDraft(queries: Queries, importId: string, draft: Draft): Promise<MenusInDraft> {
+export async function readMenusInDraft(queries: Queries, importId: string, draft: Draft): Promise<MenusInDraft> {
   if (draft.menus.size === 0 && draft.hidden.size === 0 && draft.notReady.size === 0 && draft.removed.size === 0)
     return { menus: [], plans: [], pageAt: () => undefined, pageAddresses: new Map() };
-  const menus = await siteMenus(queries, importId);
-  const pageAt = await pagesOfItems(queries, importId, menus);
+  const menus = await readSiteMenus(queries, importId);
+  const pageAt = await readPagesOfItems(queries, importId, menus);
   const wanted = new Set<string>();
   for (const menu of menus)
-    for (const { to } of allItems(menu.items)) {
+    for (const { to } of walkItems(menu.items)) {
       const page = pageAt(to);
       if (page !== undefined) wanted.add(page);
     }
   for (const { items } of draft.menus.values())
-    for (const { target } of allItems<MenuItem>(items)) if (target.kind === 'page') wanted.add(target.page);
-  const pageAddresses = await addressesOf(queries, importId, draft, wanted);
+    for (const { target } of walkItems<MenuItem>(items)) if (target.kind === 'page') wanted.add(target.page);
+  const pageAddresses = await readAddresses(queries, importId, draft, wanted);
   return { menus, plans: planMenus(draft, menus, pageAddresses, pageAt), pageAt, pageAddresses };
 }
 
 /** The items of a menu as they stand in a draft, removed ones included. */
-export function itemsOf(
+export function findMenuItems(
   draft: Draft,
   menu: SiteMenu,
   pageAt: (path: string) => string | undefined,
 ): readonly MenuItem[] {
-  return draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt);
+  return draft.menus.get(menu.id)?.items ?? readImportedItems(menu, pageAt);
 }
 
 /** Which page each address of the menus leads to in the import. */
-export async function pagesOfItems(
+export async function readPagesOfItems(
   queries: Queries,
   importId: string,
   menus: readonly Pick<SiteMenu, 'items'>[],
 ): Promise<(path: string) => string | undefined> {
   const addresses = new Set(
-    menus.flatMap(({ items }) => [...allItems(items)].map(({ to }) => to)).filter((to) => to.startsWith('/')),
+    menus.flatMap(({ items }) => [...walkItems(items)].map(({ to }) => to)).filter((to) => to.startsWith('/')),
   );
   const candidates = (address: string) => {
     const [path] = splitPath(address);
-    return [...candidateFiles(path), ...candidateFiles(`${path}/`)];
+    return [...listCandidateFiles(path), ...listCandidateFiles(`${path}/`)];
   };
   const files = new Map(
-    (await pagesAt(queries, importId, [...addresses].flatMap(candidates))).map(({ sourcePath, id }) => [
+    (await readPagesAt(queries, importId, [...addresses].flatMap(candidates))).map(({ sourcePath, id }) => [
       sourcePath,
       id,
     ]),
@@ -121,14 +121,16 @@ export async function pagesOfItems(
 }
 
 /** Addresses in the draft of some pages; those held back have none. */
-export async function addressesOf(
+export async function readAddresses(
   queries: Queries,
   importId: string,
   draft: Draft,
   ids: Iterable<string>,
 ): Promise<Map<string, string>> {
-  const pages = await pagesById(queries, importId, draft, ids);
+  const pages = await readPagesById(queries, importId, draft, ids);
   return new Map(
-    [...pages.values()].filter(({ id }) => !draft.notReady.has(id)).map((page) => [page.id, draftAddress(draft, page)]),
+    [...pages.values()]
+      .filter(({ id }) => !draft.notReady.has(id))
+      .map((page) => [page.id, findDraftAddress(draft, page)]),
   );
 }

@@ -2,11 +2,11 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { reason } from '@fastigium/contracts/messages/reason';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
-import { hostOf, ofHost } from '@fastigium/core/redirects';
+import { splitHost, writeWithHost } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 
-export async function oldDomains(queries: Queries, site: string): Promise<string[]> {
+export async function readOldDomains(queries: Queries, site: string): Promise<string[]> {
   return (
     await queries.many<{ host: string }>('select host from old_domain where site_id = $1 order by host', [site])
   ).map(({ host }) => host);
@@ -43,11 +43,11 @@ function readHost(written: string): string | undefined {
 
 /** An old address as it is kept: with its host, where that is one of the domains told apart; another host is left out. */
 export function readOldAddress(written: string, domains: readonly string[]): string {
-  const { host } = hostOf(written.trim());
+  const { host } = splitHost(written.trim());
   const parsed = parseAddress(host === undefined ? written : `http:${written.trim()}`);
   if (!parsed.ok) throw new DomainError('address-unreadable', { address: written });
   const address = formatAddress(parsed.address);
-  if (parsed.host !== undefined && domains.includes(parsed.host)) return ofHost(parsed.host, address);
+  if (parsed.host !== undefined && domains.includes(parsed.host)) return writeWithHost(parsed.host, address);
   if (host !== undefined) throw new DomainError('old-domain-unknown', { host });
   return address;
 }

@@ -2,9 +2,9 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../shared/contents.ts';
-import { latestDraft, siteState } from './history.ts';
-import { pagesById, type SourcePage } from './pageFiles.ts';
+import { readContent } from '../shared/contents.ts';
+import { readLatestDraft, readSiteState } from './history.ts';
+import { readPagesById, type SourcePage } from './pageFiles.ts';
 
 export interface OpenPage {
   readonly page: SourcePage;
@@ -14,10 +14,10 @@ export interface OpenPage {
 }
 
 export async function openPage(queries: Queries, site: string, id: string): Promise<OpenPage> {
-  const { currentImport: importId } = await siteState(queries, site);
+  const { currentImport: importId } = await readSiteState(queries, site);
   if (importId === null) throw new DomainError('nothing-imported');
-  const draft = await latestDraft(queries, site);
-  const page = (await pagesById(queries, importId, draft, [id])).get(id);
+  const draft = await readLatestDraft(queries, site);
+  const page = (await readPagesById(queries, importId, draft, [id])).get(id);
   if (!page) throw new DomainError('not-found', { what: 'page' });
-  return { page, draft, importId, bytes: await contentBytes(queries, page.hash) };
+  return { page, draft, importId, bytes: await readContent(queries, page.hash) };
 }

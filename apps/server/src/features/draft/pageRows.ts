@@ -1,19 +1,19 @@
 /** What the Pages station lists: the tree as the draft has it. */
 import type { MenuMessage } from '@fastigium/contracts/messages/names';
 import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
-import { allItems, type MenuItem } from '@fastigium/core/menus';
+import { walkItems, type MenuItem } from '@fastigium/core/menus';
 import {
-  differingShards,
+  findDifferingShards,
   parseShard,
-  publishedPath,
+  findPublishedPath,
   type ManifestEntry,
   type ShardHashes,
 } from '@fastigium/core/release';
 import {
-  draftRows,
+  reckonDraftRows,
   isAdded,
   isOut,
-  labelOf,
+  labelTitle,
   withoutNodes,
   withRemoved,
   type Draft,
@@ -22,14 +22,14 @@ import {
 } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { shardTexts } from '../shared/manifests.ts';
-import { keptRemovals } from './keptRemovals.ts';
+import { readShardTexts } from '../shared/manifests.ts';
+import { readKeptRemovals } from './keptRemovals.ts';
 import { compileDraft } from './compileDraft.ts';
-import { listedPages, type ListedPage } from './listedPages.ts';
-import { listingsInDraft } from './listings.ts';
-import { menuName } from './menuNames.ts';
-import { itemsOf, pagesOfItems, siteMenus } from './menus.ts';
-import { titleEndings } from './prepare/situation.ts';
+import { readListedPages, type ListedPage } from './listedPages.ts';
+import { readListings } from './listings.ts';
+import { nameMenu } from './menuNames.ts';
+import { findMenuItems, readPagesOfItems, readSiteMenus } from './menus.ts';
+import { readTitleEndings } from './prepare/situation.ts';
 
 interface Shown {
   readonly draft: Draft;
@@ -42,39 +42,39 @@ interface Shown {
   readonly linksTo: (page: ListedPage) => number;
 }
 
-export async function pageRows(
+export async function readPageRows(
   deps: Deps,
   site: string,
 ): Promise<{ version: number; style: Draft['style']; pages: PageRow[]; removed: RemovedRow[] }> {
   const { draft, importId, version, shards } = await compileDraft(deps, site);
-  const pages = await listedPages(deps.db, importId, withRemoved(draft));
-  const listings = await listingsInDraft(deps.db, site, importId, draft);
+  const pages = await readListedPages(deps.db, importId, withRemoved(draft));
+  const listings = await readListings(deps.db, site, importId, draft);
   const shown: Shown = {
     draft,
-    endings: await titleEndings(deps.db, importId),
-    menus: await menusOfPages(deps.db, importId, draft),
-    touches: await touchesOfPages(deps.db, importId, draft),
+    endings: await readTitleEndings(deps.db, importId),
+    menus: await readMenusOfPages(deps.db, importId, draft),
+    touches: await countTouchesOfPages(deps.db, importId, draft),
     entries: new Map(
       [...listings].map(([id, { plans }]) => [id, plans.reduce((sum, { entries }) => sum + entries.length, 0)]),
     ),
-    stateOf: await statesAgainstLive(deps.db, site, shards),
+    stateOf: await readStatesAgainstLive(deps.db, site, shards),
     linksTo: await linkCounts(deps.db, site, draft),
   };
-  const whole = draftRows(draft, pages);
+  const whole = reckonDraftRows(draft, pages);
   const rows = withoutNodes(whole, (id) => isOut(draft, id)).map(({ page, depth, parent }) =>
-    rowOf(shown, page, depth, parent),
+    writePageRow(shown, page, depth, parent),
   );
-  return { version, style: draft.style, pages: rows, removed: await removedRows(deps, site, shown, whole, rows) };
+  return { version, style: draft.style, pages: rows, removed: await readRemovedRows(deps, site, shown, whole, rows) };
 }
 
-function rowOf(
+function writePageRow(
   shown: Shown,
   { id, address, file }: DraftNode<ListedPage>,
   depth: number,
   parent: string | null,
 ): PageRow {
   const { draft } = shown;
-  if (!file) return nodeRow(draft, id, depth, parent);
+  if (!file) return writeNodeRow(draft, id, depth, parent);
   const set = draft.titles.get(id);
   const title = set ?? file.title ?? '';
   const isReady = !draft.notReady.has(id);
@@ -87,7 +87,7 @@ function rowOf(
     depth,
     parent,
     title,
-    label: labelOf(title, shown.endings),
+    label: labelTitle(title, shown.endings),
     importedTitle: set === undefined ? null : (file.title ?? ''),
     language: file.language,
     isHome: address === '/' && !isOut(draft, id),
@@ -99,7 +99,7 @@ function rowOf(
     date: file.date,
     lists: shown.entries.get(id) ?? null,
     touches: shown.touches.get(id) ?? 0,
-    state: isReady && !isOut(draft, id) ? shown.stateOf(publishedPath(draft, file)) : 'new',
+    state: isReady && !isOut(draft, id) ? shown.stateOf(findPublishedPath(draft, file)) : 'new',
     linksIn: shown.linksTo(file),
     textOf: draft.sources.get(id)?.release ?? null,
   };
@@ -113,11 +113,11 @@ async function linkCounts(queries: Queries, site: string, draft: Draft): Promise
     [site],
   );
   const counts = new Map(rows.map(({ path, pages }) => [path, pages]));
-  return (page) => counts.get(publishedPath(draft, page)) ?? 0;
+  return (page) => counts.get(findPublishedPath(draft, page)) ?? 0;
 }
 
 /** Removed rows in their places: below what stands or stood above them, before what comes next and still stands. */
-async function removedRows(
+async function readRemovedRows(
   deps: Deps,
   site: string,
   shown: Shown,
@@ -126,7 +126,7 @@ async function removedRows(
 ): Promise<RemovedRow[]> {
   const { draft } = shown;
   if (draft.removals.size === 0) return [];
-  const removals = await keptRemovals(deps.db, site, draft);
+  const removals = await readKeptRemovals(deps.db, site, draft);
   const nodes = new Map(whole.map(({ page }) => [page.id, page]));
   const depths = new Map(standing.map(({ id, depth }) => [id, depth]));
   const counts = new Map<string | null, number>();
@@ -153,10 +153,10 @@ async function removedRows(
     depths.set(page.id, above + 1);
     const parentNode = parent === null ? undefined : nodes.get(parent);
     out.push({
-      ...rowOf(shown, page, above + 1, parent),
+      ...writePageRow(shown, page, above + 1, parent),
       removal,
       nth,
-      under: parentNode ? rowOf(shown, parentNode, 0, null).label : '',
+      under: parentNode ? writePageRow(shown, parentNode, 0, null).label : '',
       before: null,
       by: kept.by,
       at: kept.at,
@@ -166,7 +166,7 @@ async function removedRows(
   return out;
 }
 
-function nodeRow(draft: Draft, id: string, depth: number, parent: string | null): PageRow {
+function writeNodeRow(draft: Draft, id: string, depth: number, parent: string | null): PageRow {
   const node = draft.nodes.get(id);
   const title = draft.titles.get(id) ?? (node && node.kind !== 'page' ? node.title : '');
   return {
@@ -195,7 +195,7 @@ function nodeRow(draft: Draft, id: string, depth: number, parent: string | null)
   };
 }
 
-async function statesAgainstLive(
+async function readStatesAgainstLive(
   queries: Queries,
   site: string,
   shards: ShardHashes,
@@ -205,8 +205,8 @@ async function statesAgainstLive(
     [site],
   );
   if (!live) return () => 'new';
-  const indices = differingShards(live.shards, shards);
-  const text = await shardTexts(
+  const indices = findDifferingShards(live.shards, shards);
+  const text = await readShardTexts(
     queries,
     indices.flatMap((index) => [live.shards[index], shards[index]]),
   );
@@ -232,13 +232,13 @@ interface InMenu {
 const HOME = 'home';
 
 /** The items that lead to each page, as the draft has them. */
-async function menusOfPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, InMenu[]>> {
-  const menus = await siteMenus(queries, importId);
-  const pageAt = await pagesOfItems(queries, importId, menus);
+async function readMenusOfPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, InMenu[]>> {
+  const menus = await readSiteMenus(queries, importId);
+  const pageAt = await readPagesOfItems(queries, importId, menus);
   const out = new Map<string, InMenu[]>();
   for (const menu of menus) {
-    const items = itemsOf(draft, menu, pageAt);
-    for (const { target, label, removed } of allItems<MenuItem>(items)) {
+    const items = findMenuItems(draft, menu, pageAt);
+    for (const { target, label, removed } of walkItems<MenuItem>(items)) {
       const page =
         target.kind === 'home'
           ? HOME
@@ -246,13 +246,13 @@ async function menusOfPages(queries: Queries, importId: string, draft: Draft): P
             ? target.page
             : undefined;
       if (page === undefined || removed !== undefined) continue;
-      out.set(page, [...(out.get(page) ?? []), { menu: menu.id, name: menuName(menu, menus), label }]);
+      out.set(page, [...(out.get(page) ?? []), { menu: menu.id, name: nameMenu(menu, menus), label }]);
     }
   }
   return out;
 }
 
-async function touchesOfPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, number>> {
+async function countTouchesOfPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, number>> {
   const out = new Map<string, number>();
   const wide: number[] = [];
   for (const [seq, { scope }] of draft.touches) {

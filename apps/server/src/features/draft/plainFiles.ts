@@ -1,11 +1,17 @@
 /** Files that are no pages, as a draft publishes them: as they came, or as style sheets say it from where they stand. */
-import { addressOfFile } from '@fastigium/core/address';
-import { compileStyle, fileHeaders, underBase, type ManifestDelta, type ManifestEntry } from '@fastigium/core/release';
+import { findAddressOfFile } from '@fastigium/core/address';
+import {
+  compileStyle,
+  findFileHeaders,
+  placeUnderBase,
+  type ManifestDelta,
+  type ManifestEntry,
+} from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
-import { swapsOf } from '@fastigium/core/touches';
+import { listSwaps } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
-import { sha256 } from '../../threads/tasks.ts';
-import { contentBytes, keepContents } from '../shared/contents.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
+import { readContent, keepContents } from '../shared/contents.ts';
 
 /** The page a host shows for what it does not find; it looks for it at the root, wherever the site stands. */
 export const NOT_FOUND_PAGE = '404.html';
@@ -13,53 +19,57 @@ export const NOT_FOUND_PAGE = '404.html';
 type FileEntry = ManifestEntry & Record<string, unknown>;
 
 /** Files in the folder the site is published under, style sheets saying from there what they said from the root. */
-export async function filesUnder(tx: Queries, files: readonly FileEntry[], basePath: string): Promise<ManifestEntry[]> {
+export async function placeFilesUnder(
+  tx: Queries,
+  files: readonly FileEntry[],
+  basePath: string,
+): Promise<ManifestEntry[]> {
   const out: ManifestEntry[] = [];
   for (const { path, hash, sizeBytes, headers } of files) {
-    const entry = { path: underBase(basePath, path), hash, sizeBytes, headers };
+    const entry = { path: placeUnderBase(basePath, path), hash, sizeBytes, headers };
     if (path === NOT_FOUND_PAGE) out.push({ ...entry, path });
     if (headers['content-type']?.startsWith('text/css') !== true) {
       out.push(entry);
       continue;
     }
-    out.push(await styleEntry(tx, { path, hash, sizeBytes, headers }, basePath, new Map()));
+    out.push(await keepStyleEntry(tx, { path, hash, sizeBytes, headers }, basePath, new Map()));
   }
   return out;
 }
 
 /** A style sheet as it is published; one that nothing changes keeps its content. */
-async function styleEntry(
+async function keepStyleEntry(
   tx: Queries,
   file: ManifestEntry,
   basePath: string,
   swaps: ReadonlyMap<string, string>,
 ): Promise<ManifestEntry> {
-  const bytes = await contentBytes(tx, file.hash);
-  const style = compileStyle(bytes, addressOfFile(file.path), basePath, swaps);
-  const entry = { ...file, path: underBase(basePath, file.path) };
+  const bytes = await readContent(tx, file.hash);
+  const style = compileStyle(bytes, findAddressOfFile(file.path), basePath, swaps);
+  const entry = { ...file, path: placeUnderBase(basePath, file.path) };
   if (style === (bytes as Uint8Array)) return entry;
-  const hash = sha256(style);
+  const hash = hashSha256(style);
   await keepContents(tx, [{ hash, bytes: style }], null);
   return { ...entry, hash, sizeBytes: style.length };
 }
 
-const swapsEverywhere = (draft: Draft) =>
-  swapsOf([...draft.touches.values()].filter(({ scope }) => scope.kind === 'everywhere'));
+const listSwapsEverywhere = (draft: Draft) =>
+  listSwaps([...draft.touches.values()].filter(({ scope }) => scope.kind === 'everywhere'));
 
 /** Style sheets in which pictures were exchanged between two drafts, or are as they were again. */
-export async function stylesToSwap(
+export async function readStylesToSwap(
   tx: Queries,
   importId: string,
   before: Draft,
   after: Draft,
 ): Promise<readonly ManifestEntry[]> {
-  const [old, now] = [swapsEverywhere(before), swapsEverywhere(after)];
+  const [old, now] = [listSwapsEverywhere(before), listSwapsEverywhere(after)];
   const differing = [...new Set([...old.keys(), ...now.keys()])].filter((from) => old.get(from) !== now.get(from));
-  return differing.length === 0 ? [] : stylesShowing(tx, importId, after, differing);
+  return differing.length === 0 ? [] : readStylesShowing(tx, importId, after, differing);
 }
 
 /** Style sheets of the import that show one of these pictures, by their addresses inside the site. */
-export async function stylesShowing(
+export async function readStylesShowing(
   tx: Queries,
   importId: string,
   draft: Draft,
@@ -74,20 +84,15 @@ export async function stylesShowing(
   return styles.filter(({ path }) => !draft.removedFiles.has(path) && !draft.assets.has(path));
 }
 
-export async function swappedStyles(
-  tx: Queries,
-  importId: string,
-  before: Draft,
-  after: Draft,
-): Promise<ManifestEntry[]> {
+export async function swapStyles(tx: Queries, importId: string, before: Draft, after: Draft): Promise<ManifestEntry[]> {
   const out: ManifestEntry[] = [];
-  for (const style of await stylesToSwap(tx, importId, before, after))
-    out.push(await styleEntry(tx, style, after.basePath, swapsEverywhere(after)));
+  for (const style of await readStylesToSwap(tx, importId, before, after))
+    out.push(await keepStyleEntry(tx, style, after.basePath, listSwapsEverywhere(after)));
   return out;
 }
 
 /** Files that are no pages: added here, removed, or in their place again. */
-export async function fileDelta(tx: Queries, importId: string, before: Draft, after: Draft): Promise<ManifestDelta> {
+export async function compareFiles(tx: Queries, importId: string, before: Draft, after: Draft): Promise<ManifestDelta> {
   const shown = (draft: Draft, path: string) => (draft.removedFiles.has(path) ? undefined : draft.assets.get(path));
   const paths = new Set([
     ...before.assets.keys(),
@@ -106,21 +111,24 @@ export async function fileDelta(tx: Queries, importId: string, before: Draft, af
     const asset = shown(after, path);
     if (asset)
       put.push({
-        path: underBase(after.basePath, path),
+        path: placeUnderBase(after.basePath, path),
         hash: asset.hash,
         sizeBytes: asset.sizeBytes,
-        headers: fileHeaders(path),
+        headers: findFileHeaders(path),
       });
     else if (!after.removedFiles.has(path)) imported.push(path);
   }
   // What was imported comes back where what stood in its place goes.
-  put.push(...(await importedEntries(tx, importId, after, imported)));
+  put.push(...(await readImportedEntries(tx, importId, after, imported)));
   const there = new Set(put.map(({ path }) => path));
-  return { put, remove: differing.map((path) => underBase(before.basePath, path)).filter((path) => !there.has(path)) };
+  return {
+    put,
+    remove: differing.map((path) => placeUnderBase(before.basePath, path)).filter((path) => !there.has(path)),
+  };
 }
 
 /** Files of the import as they are published, where no page stands. */
-async function importedEntries(
+async function readImportedEntries(
   tx: Queries,
   importId: string,
   draft: Draft,
@@ -131,13 +139,13 @@ async function importedEntries(
     'select path, hash, size_bytes as "sizeBytes", headers from source_file where import_id = $1 and page_id is null and path = any($2)',
     [importId, paths],
   );
-  const swaps = swapsEverywhere(draft);
+  const swaps = listSwapsEverywhere(draft);
   const out: ManifestEntry[] = [];
   for (const file of files)
     out.push(
       file.headers['content-type']?.startsWith('text/css') === true
-        ? await styleEntry(tx, file, draft.basePath, swaps)
-        : { ...file, path: underBase(draft.basePath, file.path) },
+        ? await keepStyleEntry(tx, file, draft.basePath, swaps)
+        : { ...file, path: placeUnderBase(draft.basePath, file.path) },
     );
   return out;
 }

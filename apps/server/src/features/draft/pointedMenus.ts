@@ -6,8 +6,8 @@ import { isPageFile } from '@fastigium/core/address';
 import { parsePage, type PageDocument } from '@fastigium/core/html';
 import {
   isVariant,
-  listsOnPages,
-  menuAt,
+  gatherLists,
+  findMenuAt,
   withPointedMenus,
   type FoundMenu,
   type ListOnPages,
@@ -15,17 +15,17 @@ import {
   type SiteMenu,
   type SiteMenus,
 } from '@fastigium/core/menus';
-import { writtenFrom } from '@fastigium/core/site';
+import { findWrittenFrom } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { bareMenu } from '../../threads/tasks.ts';
-import { contentsByHash } from '../shared/contents.ts';
-import { latestDraft, siteState } from './history.ts';
+import { stripMenu } from '../../threads/tasks.ts';
+import { readContentsByHash } from '../shared/contents.ts';
+import { readLatestDraft, readSiteState } from './history.ts';
 import { openPage } from './openPage.ts';
-import { menuName } from './menuNames.ts';
+import { nameMenu } from './menuNames.ts';
 import { compileSoon } from './record.ts';
-import { foundMenus } from './menus.ts';
+import { readFoundMenus } from './menus.ts';
 
 /** Pages read at once. */
 const AT_ONCE = 64;
@@ -37,18 +37,18 @@ export async function listAround(
   document: PageDocument,
   at: { readonly page: string; readonly start: number },
 ): Promise<PointedList | null> {
-  const place = menuAt(document, at.page, at.start);
+  const place = findMenuAt(document, at.page, at.start);
   // What only leads about in the page itself is its table of contents.
   if (!place || place.items.every(({ to }) => to.replace(/#.*$/s, '') === at.page)) return null;
-  const { menus } = await foundMenus(queries, importId);
-  const menu = menuOf(menus, place);
+  const { menus } = await readFoundMenus(queries, importId);
+  const menu = findMenu(menus, place);
   return {
     labels: place.items.map(({ label }) => label),
-    menu: menu ? { id: menu.id, name: menuName(menu, menus) } : null,
+    menu: menu ? { id: menu.id, name: nameMenu(menu, menus) } : null,
   };
 }
 
-const menuOf = (menus: readonly SiteMenu[], list: FoundMenu): SiteMenu | undefined =>
+const findMenu = (menus: readonly SiteMenu[], list: FoundMenu): SiteMenu | undefined =>
   menus.find(({ ways, items }) => ways.includes(list.way) && isVariant(list.items, items));
 
 /** Makes the list around a place a menu on all pages that have it. @returns what it is called, and how many they are */
@@ -59,19 +59,19 @@ export async function pointAtMenu(
   { page: id, start }: { readonly page: string; readonly start: number },
 ): Promise<{ id: string; name: MenuMessage; pages: number }> {
   const { page, bytes, importId } = await openPage(deps.db, site, id);
-  const place = menuAt(parsePage(bytes), writtenFrom(page), start);
+  const place = findMenuAt(parsePage(bytes), findWrittenFrom(page), start);
   if (!place) throw new DomainError('no-menu-here');
-  const { way, items } = bareMenu(place);
-  const lists = await listsAt(deps, importId, [{ way, items }]);
+  const { way, items } = stripMenu(place);
+  const lists = await findPointedLists(deps, importId, [{ way, items }]);
   return deps.db.transaction(async (tx) => {
     await tx.run('select 1 from site where id = $1 for no key update', [site]);
-    const { currentImport } = await siteState(tx, site);
+    const { currentImport } = await readSiteState(tx, site);
     if (currentImport !== importId) throw new DomainError('draft-stale');
-    const before = await foundMenus(tx, importId);
-    const known = menuOf(before.menus, place);
-    if (known) return { id: known.id, name: menuName(known, before.menus), pages: known.pages.length };
+    const before = await readFoundMenus(tx, importId);
+    const known = findMenu(before.menus, place);
+    if (known) return { id: known.id, name: nameMenu(known, before.menus), pages: known.pages.length };
     const found = withPointedMenus(before, [{ way, items }], lists);
-    const menu = menuOf(found.menus, place);
+    const menu = findMenu(found.menus, place);
     if (!menu) throw new DomainError('no-menu-here');
     await tx.run('insert into pointed_menu (site_id, way, items, by) values ($1, $2, $3, $4)', [
       site,
@@ -81,7 +81,7 @@ export async function pointAtMenu(
     ]);
     await keepFound(tx, importId, found);
     await compileAnew(tx, site, by);
-    return { id: menu.id, name: menuName(menu, found.menus), pages: menu.pages.length };
+    return { id: menu.id, name: nameMenu(menu, found.menus), pages: menu.pages.length };
   });
 }
 
@@ -89,13 +89,13 @@ export async function pointAtMenu(
 export async function letGoOfMenu(deps: Deps, site: string, by: string, id: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
     await tx.run('select 1 from site where id = $1 for no key update', [site]);
-    const { currentImport: importId } = await siteState(tx, site);
+    const { currentImport: importId } = await readSiteState(tx, site);
     if (importId === null) throw new DomainError('nothing-imported');
-    const found = await foundMenus(tx, importId);
+    const found = await readFoundMenus(tx, importId);
     const menu = found.menus.find((each) => each.id === id && each.isPointed);
     if (!menu) throw new DomainError('menu-unknown');
-    if ((await latestDraft(tx, site)).menus.has(id)) throw new DomainError('menu-changed');
-    for (const { id: row, way, items } of await pointedIn(tx, site))
+    if ((await readLatestDraft(tx, site)).menus.has(id)) throw new DomainError('menu-changed');
+    for (const { id: row, way, items } of await readPointedMenus(tx, site))
       if (menu.ways.includes(way) && isVariant(menu.items, items))
         await tx.run('delete from pointed_menu where id = $1', [row]);
     await keepFound(tx, importId, { ...found, menus: found.menus.filter((each) => each !== menu) });
@@ -105,7 +105,7 @@ export async function letGoOfMenu(deps: Deps, site: string, by: string, id: stri
 
 /** Pages removed or held back leave a menu that was none before; nothing that was compiled knows of it. */
 async function compileAnew(tx: Queries, site: string, by: string): Promise<void> {
-  const { version } = await siteState(tx, site);
+  const { version } = await readSiteState(tx, site);
   await tx.run('delete from draft where site_id = $1', [site]);
   await announce(tx, { kind: 'draft', site, version, by: '' });
   await compileSoon(tx, site, by);
@@ -114,13 +114,13 @@ async function compileAnew(tx: Queries, site: string, by: string): Promise<void>
 /** Finds the menus that were pointed at in earlier exports in the pages of another one. */
 export async function findPointedMenus(deps: Deps, importId: string, signal: AbortSignal): Promise<void> {
   const { site } = await deps.db.one<{ site: string }>('select site_id as site from import where id = $1', [importId]);
-  const pointed = await pointedIn(deps.db, site);
+  const pointed = await readPointedMenus(deps.db, site);
   if (pointed.length === 0) return;
-  const lists = await listsAt(deps, importId, pointed, signal);
-  await keepFound(deps.db, importId, withPointedMenus(await foundMenus(deps.db, importId), pointed, lists));
+  const lists = await findPointedLists(deps, importId, pointed, signal);
+  await keepFound(deps.db, importId, withPointedMenus(await readFoundMenus(deps.db, importId), pointed, lists));
 }
 
-const pointedIn = (
+const readPointedMenus = (
   queries: Queries,
   site: string,
 ): Promise<(PointedMenu & { id: string } & Record<string, unknown>)[]> =>
@@ -134,7 +134,7 @@ async function keepFound(queries: Queries, importId: string, found: SiteMenus): 
 }
 
 /** All lists at the ways of menus that were pointed at, on all pages of an import. */
-async function listsAt(
+async function findPointedLists(
   deps: Deps,
   importId: string,
   pointed: readonly PointedMenu[],
@@ -151,7 +151,7 @@ async function listsAt(
   const found: { page: string; menus: readonly FoundMenu[] }[] = [];
   for (let from = 0; from < pages.length; from += AT_ONCE) {
     const batch = pages.slice(from, from + AT_ONCE);
-    const contents = await contentsByHash(
+    const contents = await readContentsByHash(
       deps.db,
       batch.map(({ hash }) => hash),
     );
@@ -162,5 +162,5 @@ async function listsAt(
     const lists = await deps.threads.listsAt(read, ways, signal);
     found.push(...read.map(({ path }, index) => ({ page: path, menus: lists[index] ?? [] })));
   }
-  return listsOnPages(found);
+  return gatherLists(found);
 }

@@ -1,17 +1,17 @@
 /** What compiling pages of a draft takes, read once for all of them. */
 import { planPage, type PagePlan, type SharedPlan } from '@fastigium/core/release';
-import { isOut, withNewest, writtenFrom, type Draft } from '@fastigium/core/site';
+import { isOut, withNewest, findWrittenFrom, type Draft } from '@fastigium/core/site';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { compilePages, type CompiledFile } from '../../threads/tasks.ts';
-import { contentsByHash } from '../shared/contents.ts';
-import { affectedPages } from './affectedPages.ts';
-import { differingHeads, headsOf, headSources, setsHeads, type Heads, type HeadSources } from './heads/heads.ts';
-import { differingListings, listingsInDraft, newestIn, plansOfListing, type ListingInDraft } from './listings.ts';
-import { menusInDraft, type MenusInDraft } from './menus.ts';
-import { pagesById, type SourcePage } from './pageFiles.ts';
-import { branchAddresses, sharedPlan, withHead } from './sharedPlan.ts';
+import { readContentsByHash } from '../shared/contents.ts';
+import { readAffectedPages } from './affectedPages.ts';
+import { compareHeads, readHeads, readHeadSources, setsHeads, type Heads, type HeadSources } from './heads/heads.ts';
+import { compareListings, readListings, findNewest, planListingPages, type ListingInDraft } from './listings.ts';
+import { readMenusInDraft, type MenusInDraft } from './menus.ts';
+import { readPagesById, type SourcePage } from './pageFiles.ts';
+import { readBranchAddresses, readSharedPlan, withHead } from './sharedPlan.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** The site and the import a draft stands on. */
@@ -38,15 +38,15 @@ export async function readDraft(
   decided: Draft,
   sources?: HeadSources,
 ): Promise<ReadDraft> {
-  const listings = await listingsInDraft(tx, site, importId, decided);
-  const draft = withNewest(decided, newestIn(listings));
+  const listings = await readListings(tx, site, importId, decided);
+  const draft = withNewest(decided, findNewest(listings));
   return {
     importId,
     draft,
-    menus: await menusInDraft(tx, importId, draft),
+    menus: await readMenusInDraft(tx, importId, draft),
     listings,
     heads: setsHeads(draft)
-      ? await headsOf(tx, importId, draft, sources ?? (await headSources(tx, site, importId)), origin)
+      ? await readHeads(tx, importId, draft, sources ?? (await readHeadSources(tx, site, importId)), origin)
       : undefined,
   };
 }
@@ -59,7 +59,7 @@ export async function readBoth(
   after: Draft,
 ): Promise<{ before: ReadDraft; after: ReadDraft }> {
   const sources =
-    setsHeads(before.draft) || setsHeads(after) ? await headSources(tx, basis.site, basis.importId) : undefined;
+    setsHeads(before.draft) || setsHeads(after) ? await readHeadSources(tx, basis.site, basis.importId) : undefined;
   return {
     before: await readDraft(tx, { ...basis, origin: before.origin }, before.draft, sources),
     after: await readDraft(tx, basis, after, sources),
@@ -67,18 +67,18 @@ export async function readBoth(
 }
 
 /** Every page whose bytes may differ between two drafts; those of a list only with the files it makes itself. */
-export async function pagesThatMayDiffer(
+export async function readPagesThatMayDiffer(
   tx: Queries,
   before: ReadDraft,
   after: ReadDraft,
 ): Promise<Map<string, SourcePage>> {
   const { importId } = after;
-  const pages = await affectedPages(tx, importId, before.draft, after.draft, {
+  const pages = await readAffectedPages(tx, importId, before.draft, after.draft, {
     before: before.menus,
     after: after.menus,
   });
-  const more = [...differingHeads(before.heads, after.heads), ...differingListings(before.listings, after.listings)];
-  for (const [id, page] of await pagesById(tx, importId, after.draft, more)) pages.set(id, page);
+  const more = [...compareHeads(before.heads, after.heads), ...compareListings(before.listings, after.listings)];
+  for (const [id, page] of await readPagesById(tx, importId, after.draft, more)) pages.set(id, page);
   return pages;
 }
 
@@ -98,17 +98,17 @@ export interface CompiledOf {
 }
 
 /** What is done to each page; of a list, to each page it consists of. */
-export async function plansOf(
+export async function planPages(
   tx: Queries,
   { draft, importId, listings, heads }: ReadDraft,
   pages: readonly SourcePage[],
 ): Promise<{ page: SourcePage; plan: PagePlan }[]> {
-  const addressOf = await branchAddresses(tx, importId, draft);
+  const addressOf = await readBranchAddresses(tx, importId, draft);
   return pages.flatMap((page) => {
     const listing = listings.get(page.id);
     const plans = listing
-      ? plansOfListing(draft, listing, addressOf)
-      : [planPage(draft, page, writtenFrom(page), addressOf)];
+      ? planListingPages(draft, listing, addressOf)
+      : [planPage(draft, page, findWrittenFrom(page), addressOf)];
     return plans.map((plan) => ({ page, plan: withHead(plan, heads) }));
   });
 }
@@ -122,8 +122,8 @@ export async function* compileIn(
   { signal, report }: CompileRun = {},
 ): AsyncGenerator<readonly CompiledOf[]> {
   const { draft, importId, menus } = read;
-  const shared = await sharedPlan(tx, importId, draft, menus);
-  const shown = await plansOf(
+  const shared = await readSharedPlan(tx, importId, draft, menus);
+  const shown = await planPages(
     tx,
     read,
     pages.filter(({ id }) => !draft.notReady.has(id) && !isOut(draft, id)),
@@ -148,7 +148,7 @@ async function compileBatch(
   shared: SharedPlan,
   signal?: AbortSignal,
 ): Promise<readonly CompiledFile[]> {
-  const contents = await contentsByHash(
+  const contents = await readContentsByHash(
     tx,
     pages.map(({ page }) => page.hash),
   );

@@ -2,13 +2,13 @@
  * What pages of a draft say of themselves as they will be published. Whoever shows, suggests or compares something of a
  * page asks here; the import is read by the compiler alone.
  */
-import { publishedPath } from '@fastigium/core/release';
+import { findPublishedPath } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
-import { contentsByHash } from '../shared/contents.ts';
-import { allEntries } from '../shared/manifests.ts';
+import { readContentsByHash } from '../shared/contents.ts';
+import { readAllEntries } from '../shared/manifests.ts';
 import { compileDraft, type CompiledDraft } from './compileDraft.ts';
-import { allPages } from './pageFiles.ts';
+import { readAllPages } from './pageFiles.ts';
 
 export interface DraftReading {
   readonly title: string;
@@ -24,13 +24,13 @@ export interface DraftReading {
 const AT_ONCE = 64;
 
 /** Of the pages that the draft makes other than their source; what is read in the source of all others is right. */
-export async function draftReadings(
+export async function readDraftReadings(
   deps: Deps,
   site: string,
   compiled?: CompiledDraft,
 ): Promise<ReadonlyMap<string, DraftReading>> {
   const { draft, importId, shards } = compiled ?? (await compileDraft(deps, site));
-  const hashes = await differingHashes(deps, importId, draft, shards);
+  const hashes = await findDifferingHashes(deps, importId, draft, shards);
   const known = new Map(
     (
       await deps.db.many<{ hash: string; reading: DraftReading }>(
@@ -52,24 +52,24 @@ export async function draftReadings(
   );
 }
 
-async function differingHashes(
+async function findDifferingHashes(
   deps: Deps,
   importId: string,
   draft: Draft,
   shards: CompiledDraft['shards'],
 ): Promise<Map<string, string>> {
-  const entries = await allEntries(deps.db, shards);
-  const pages = await allPages(deps.db, importId, draft);
+  const entries = await readAllEntries(deps.db, shards);
+  const pages = await readAllPages(deps.db, importId, draft);
   return new Map(
     [...pages.values()].flatMap((page) => {
-      const hash = entries.get(publishedPath(draft, page))?.hash;
+      const hash = entries.get(findPublishedPath(draft, page))?.hash;
       return hash === undefined || hash === page.hash ? [] : [[page.id, hash] as const];
     }),
   );
 }
 
 async function readContents(deps: Deps, hashes: readonly string[]): Promise<[string, DraftReading][]> {
-  const contents = await contentsByHash(deps.db, hashes);
+  const contents = await readContentsByHash(deps.db, hashes);
   const present = hashes.filter((hash) => contents.has(hash));
   const read = await deps.threads.read(
     present.map((hash) => ({

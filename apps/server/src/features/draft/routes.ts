@@ -7,26 +7,28 @@ import { previewAddresses } from './addressPreviews.ts';
 import { addAsset } from './assets.ts';
 import { decide } from './decide.ts';
 import { previewHome } from './homePreview.ts';
-import { pageInside, pointedAt } from './inside.ts';
-import { menuRows } from './menuRows.ts';
-import { pageRows } from './pageRows.ts';
-import { historyRows, proveOnDraft } from './queries.ts';
-import { filesNamed, placesInPage } from './targets.ts';
+import { readPageInside, readPointed } from './inside.ts';
+import { readMenuRows } from './menuRows.ts';
+import { readPageRows } from './pageRows.ts';
+import { readHistoryRows, proveOnDraft } from './queries.ts';
+import { findFilesNamed, listPlacesInPage } from './targets.ts';
 import { letGoOfMenu, pointAtMenu } from './pointedMenus.ts';
-import { touchPlaces, touchRows } from './touchRows.ts';
+import { readTouchPlaces, readTouchRows } from './touchRows.ts';
 
-export function draftRoutes(routes: Routes, deps: Deps): void {
-  routes.on(draftApi.pages, ({ params }) => pageRows(deps, params.site));
+export function addDraftRoutes(routes: Routes, deps: Deps): void {
+  routes.on(draftApi.pages, ({ params }) => readPageRows(deps, params.site));
   routes.on(draftApi.decide, ({ params, body, person }) => decide(deps, params.site, person, body));
-  routes.on(draftApi.history, ({ params, query }) => historyRows(deps.db, params.site, query.before));
+  routes.on(draftApi.history, ({ params, query }) => readHistoryRows(deps.db, params.site, query.before));
   routes.on(draftApi.prove, ({ params, body }) => proveOnDraft(deps, params.site, body.address));
-  routes.on(pagesApi.inside, ({ params }) => pageInside(deps, params.site, params.page));
-  routes.on(pagesApi.pointed, ({ params, body }) => pointedAt(deps, params.site, params.page, body));
-  routes.on(pagesApi.places, ({ params }) => placesInPage(deps, params.site, params.page));
-  routes.on(pagesApi.files, ({ params, query }) => filesNamed(deps, params.site, query.search));
-  routes.on(pagesApi.touches, ({ params }) => touchRows(deps, params.site));
-  routes.on(pagesApi.touchPlaces, ({ params, body }) => touchPlaces(deps, params.site, body.page, body.touch as Touch));
-  routes.on(pagesApi.menus, ({ params }) => menuRows(deps, params.site));
+  routes.on(pagesApi.inside, ({ params }) => readPageInside(deps, params.site, params.page));
+  routes.on(pagesApi.pointed, ({ params, body }) => readPointed(deps, params.site, params.page, body));
+  routes.on(pagesApi.places, ({ params }) => listPlacesInPage(deps, params.site, params.page));
+  routes.on(pagesApi.files, ({ params, query }) => findFilesNamed(deps, params.site, query.search));
+  routes.on(pagesApi.touches, ({ params }) => readTouchRows(deps, params.site));
+  routes.on(pagesApi.touchPlaces, ({ params, body }) =>
+    readTouchPlaces(deps, params.site, body.page, body.touch as Touch),
+  );
+  routes.on(pagesApi.menus, ({ params }) => readMenuRows(deps, params.site));
   routes.on(pagesApi.pointMenu, ({ params, body, person }) => pointAtMenu(deps, params.site, person.id, body));
   routes.on(pagesApi.letGoMenu, async ({ params, body, person }) => {
     await letGoOfMenu(deps, params.site, person.id, body.menu);

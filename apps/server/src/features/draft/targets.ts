@@ -1,10 +1,10 @@
 /** What links can lead to beside pages: elements in them, and the site's files. */
-import { addressOfFile } from '@fastigium/core/address';
-import { attribute, elements, parsePage, textOf } from '@fastigium/core/html';
+import { findAddressOfFile } from '@fastigium/core/address';
+import { readAttribute, walkElements, parsePage, collectText } from '@fastigium/core/html';
 import { compilePage } from '@fastigium/core/release';
 import type { Deps } from '../../deps.ts';
 import { planOne } from './compileOne.ts';
-import { latestDraft, siteState } from './history.ts';
+import { readLatestDraft, readSiteState } from './history.ts';
 import { openPage } from './openPage.ts';
 
 /** A list to choose from, not an index. */
@@ -13,24 +13,25 @@ const MOST_FILES = 20;
 const MOST_LETTERS = 60;
 
 /** In the order of the page as it will be published. */
-export async function placesInPage(deps: Deps, site: string, id: string): Promise<{ id: string; label: string }[]> {
+export async function listPlacesInPage(deps: Deps, site: string, id: string): Promise<{ id: string; label: string }[]> {
   const open = await openPage(deps.db, site, id);
   const { plan, shared } = await planOne(deps.db, site, open, open.page);
   const { root } = parsePage(compilePage(plan, shared, open.bytes).bytes);
   const out = new Map<string, string>();
-  for (const element of elements(root)) {
+  for (const element of walkElements(root)) {
     // What a fragment can lead to: ids, and names of anchors (HTML standard, section 7.4.6.3).
-    const anchorName = attribute(element, 'id') || (element.tagName === 'a' ? attribute(element, 'name') : undefined);
-    if (anchorName && !out.has(anchorName)) out.set(anchorName, textOf(element).slice(0, MOST_LETTERS));
+    const anchorName =
+      readAttribute(element, 'id') || (element.tagName === 'a' ? readAttribute(element, 'name') : undefined);
+    if (anchorName && !out.has(anchorName)) out.set(anchorName, collectText(element).slice(0, MOST_LETTERS));
     if (out.size >= MOST_PLACES) break;
   }
   return [...out].map(([place, label]) => ({ id: place, label }));
 }
 
-export async function filesNamed(deps: Deps, site: string, search: string): Promise<string[]> {
-  const { currentImport: importId } = await siteState(deps.db, site);
+export async function findFilesNamed(deps: Deps, site: string, search: string): Promise<string[]> {
+  const { currentImport: importId } = await readSiteState(deps.db, site);
   if (importId === null) return [];
-  const draft = await latestDraft(deps.db, site);
+  const draft = await readLatestDraft(deps.db, site);
   const rows = await deps.db.many<{ path: string }>(
     'select path from source_file where import_id = $1 and page_id is null and position(lower($2) in lower(path)) > 0 order by length(path), path limit $3',
     [importId, search.replace(/^\//, ''), MOST_FILES],
@@ -41,5 +42,5 @@ export async function filesNamed(deps: Deps, site: string, search: string): Prom
   return [...new Set([...added, ...rows.map(({ path }) => path)])]
     .filter((path) => !draft.removedFiles.has(path))
     .slice(0, MOST_FILES)
-    .map(addressOfFile);
+    .map(findAddressOfFile);
 }

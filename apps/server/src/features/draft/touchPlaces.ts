@@ -1,10 +1,10 @@
 /** Finding the places a touch means, in the pages it may concern. */
 import { isInScope } from '@fastigium/core/release';
-import { draftAddress, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
+import { findDraftAddress, findSiteAddress, findWrittenFrom, type Draft } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentsByHash } from '../shared/contents.ts';
+import { readContentsByHash } from '../shared/contents.ts';
 import type { SourcePage } from './pageFiles.ts';
 
 export interface FoundPlaces {
@@ -22,16 +22,16 @@ export interface PageInScope {
 }
 
 /** @param pages of the draft, with removed ones where their places are asked for too */
-export function pagesInScope(
+export function findPagesInScope(
   pages: ReadonlyMap<string, SourcePage>,
   draft: Draft,
   { scope }: Pick<Touch, 'scope'>,
 ): PageInScope[] {
   const root = scope.kind === 'everywhere' ? undefined : pages.get(scope.page);
-  const rootAddress = root && siteAddress(draft, root);
+  const rootAddress = root && findSiteAddress(draft, root);
   return [...pages.values()]
-    .filter((page) => isInScope(scope, page.id, siteAddress(draft, page), () => rootAddress))
-    .map((page) => ({ page, address: draftAddress(draft, page) }));
+    .filter((page) => isInScope(scope, page.id, findSiteAddress(draft, page), () => rootAddress))
+    .map((page) => ({ page, address: findDraftAddress(draft, page) }));
 }
 
 /**
@@ -44,18 +44,18 @@ export async function findTouchPlaces(
   touch: Touch,
   signal?: AbortSignal,
 ): Promise<FoundPlaces[]> {
-  const candidates = touch.scope.kind === 'page' ? inScope : await holding(queries, inScope, touch);
+  const candidates = touch.scope.kind === 'page' ? inScope : await filterHolding(queries, inScope, touch);
   const out: FoundPlaces[] = [];
   for (let from = 0; from < candidates.length; from += PAGES_A_BATCH) {
     signal?.throwIfAborted();
     const batch = candidates.slice(from, from + PAGES_A_BATCH);
-    const contents = await contentsByHash(
+    const contents = await readContentsByHash(
       queries,
       batch.map(({ page }) => page.hash),
     );
     const work = batch.flatMap(({ page, address }) => {
       const bytes = contents.get(page.hash);
-      return bytes ? [{ page: { id: page.id, before: writtenFrom(page), after: address }, bytes }] : [];
+      return bytes ? [{ page: { id: page.id, before: findWrittenFrom(page), after: address }, bytes }] : [];
     });
     const found = await threads.find(work, [touch], signal);
     batch.forEach(({ page }, index) => {
@@ -70,8 +70,8 @@ export async function findTouchPlaces(
  * The pages whose source holds the longest plain word of what the touch looks for. Pages in other
  * encodings than those that write such words as ASCII does are all looked at.
  */
-async function holding(queries: Queries, pages: readonly PageInScope[], touch: Touch): Promise<PageInScope[]> {
-  const word = longestWord(touch);
+async function filterHolding(queries: Queries, pages: readonly PageInScope[], touch: Touch): Promise<PageInScope[]> {
+  const word = findLongestWord(touch);
   if (word === undefined) return [...pages];
   const rows = await queries.many<{ hash: string }>(
     `select hash from content where hash = any($1) and (position($2::bytea in bytes) > 0 or get_byte(bytes || '\\x00'::bytea, 0) in (254, 255) or position('\\x00'::bytea in substring(bytes from 1 for 4)) > 0)`,
@@ -81,7 +81,7 @@ async function holding(queries: Queries, pages: readonly PageInScope[], touch: T
   return pages.filter(({ page }) => found.has(page.hash));
 }
 
-function longestWord(touch: Touch): string | undefined {
+function findLongestWord(touch: Touch): string | undefined {
   const text =
     'place' in touch ? touch.place.mark : touch.kind === 'picture' ? (touch.from.split('/').at(-1) ?? '') : '';
   return [...text.matchAll(/[A-Za-z0-9]{3,}/g)].map(([found]) => found).sort((a, b) => b.length - a.length)[0];

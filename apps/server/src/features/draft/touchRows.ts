@@ -3,33 +3,33 @@ import { where } from '@fastigium/contracts/messages/names';
 import type { Message } from '@fastigium/core/messages';
 import type { TouchPlaces, TouchRow } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, isUnder } from '@fastigium/core/address';
-import { draftAddress, labelOf, siteAddress, type Draft } from '@fastigium/core/site';
+import { findAddressOfFile, isUnder } from '@fastigium/core/address';
+import { findDraftAddress, labelTitle, findSiteAddress, type Draft } from '@fastigium/core/site';
 import type { Scope, Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { latestDraft, siteState } from './history.ts';
-import { listedPages } from './listedPages.ts';
-import { allPages, pagesById } from './pageFiles.ts';
-import { titleEndings } from './prepare/situation.ts';
-import { touchMessage } from './prepare/touches.ts';
-import { stylesShowing } from './plainFiles.ts';
-import { findTouchPlaces, pagesInScope } from './touchPlaces.ts';
+import { readLatestDraft, readSiteState } from './history.ts';
+import { readListedPages } from './listedPages.ts';
+import { readAllPages, readPagesById } from './pageFiles.ts';
+import { readTitleEndings } from './prepare/situation.ts';
+import { describeTouch } from './prepare/touches.ts';
+import { readStylesShowing } from './plainFiles.ts';
+import { findTouchPlaces, findPagesInScope } from './touchPlaces.ts';
 
-async function opened(
+async function openSite(
   queries: Queries,
   site: string,
 ): Promise<{ importId: string; draft: Draft; nameOf: (id: string) => string }> {
-  const { currentImport: importId } = await siteState(queries, site);
+  const { currentImport: importId } = await readSiteState(queries, site);
   if (importId === null) throw new DomainError('nothing-imported');
-  const draft = await latestDraft(queries, site);
-  const pages = new Map((await listedPages(queries, importId, draft)).map((page) => [page.id, page]));
-  const endings = await titleEndings(queries, importId);
-  return { importId, draft, nameOf: (id) => labelOf(draft.titles.get(id) ?? pages.get(id)?.title ?? '', endings) };
+  const draft = await readLatestDraft(queries, site);
+  const pages = new Map((await readListedPages(queries, importId, draft)).map((page) => [page.id, page]));
+  const endings = await readTitleEndings(queries, importId);
+  return { importId, draft, nameOf: (id) => labelTitle(draft.titles.get(id) ?? pages.get(id)?.title ?? '', endings) };
 }
 
-export async function touchRows(deps: Deps, site: string): Promise<TouchRow[]> {
-  const { importId, draft, nameOf } = await opened(deps.db, site);
+export async function readTouchRows(deps: Deps, site: string): Promise<TouchRow[]> {
+  const { importId, draft, nameOf } = await openSite(deps.db, site);
   const seqs = [...draft.touches.keys()].filter(Number.isInteger);
   const places = new Map(
     (
@@ -56,7 +56,7 @@ export async function touchRows(deps: Deps, site: string): Promise<TouchRow[]> {
       return [
         {
           seq,
-          message: touchMessage(touch),
+          message: describeTouch(touch),
           kind: touch.kind,
           where: placeOf(touch.scope, nameOf),
           page: touch.scope.kind === 'everywhere' ? null : touch.scope.page,
@@ -79,22 +79,22 @@ function placeOf(scope: Scope, nameOf: (id: string) => string): Message {
 }
 
 /** What each answer to the scope question would change. */
-export async function touchPlaces(deps: Deps, site: string, page: string, touch: Touch): Promise<TouchPlaces> {
-  const { importId, draft, nameOf } = await opened(deps.db, site);
-  const ownPage = (await pagesById(deps.db, importId, draft, [page])).get(page);
+export async function readTouchPlaces(deps: Deps, site: string, page: string, touch: Touch): Promise<TouchPlaces> {
+  const { importId, draft, nameOf } = await openSite(deps.db, site);
+  const ownPage = (await readPagesById(deps.db, importId, draft, [page])).get(page);
   if (!ownPage) throw new DomainError('not-found', { what: 'page' });
   const everywhere: Touch = { ...touch, scope: { kind: 'everywhere' } };
-  const pages = pagesInScope(await allPages(deps.db, importId, draft), draft, everywhere);
+  const pages = findPagesInScope(await readAllPages(deps.db, importId, draft), draft, everywhere);
   const found = await findTouchPlaces(deps, pages, everywhere);
-  const branch = siteAddress(draft, ownPage);
+  const branch = findSiteAddress(draft, ownPage);
   const rows = found
     .filter(({ places }) => places > 0)
     .map(({ page: each, places }) => ({
       id: each.id,
       title: nameOf(each.id),
-      address: draftAddress(draft, each),
+      address: findDraftAddress(draft, each),
       places,
-      inBranch: branch !== '/' && isUnder(siteAddress(draft, each), branch),
+      inBranch: branch !== '/' && isUnder(findSiteAddress(draft, each), branch),
     }));
   const sum = (list: typeof rows) => list.reduce((total, { places }) => total + places, 0);
   return {
@@ -104,8 +104,8 @@ export async function touchPlaces(deps: Deps, site: string, page: string, touch:
     places: rows.slice(0, 200),
     styles:
       touch.kind === 'picture'
-        ? (await stylesShowing(deps.db, importId, draft, [touch.from])).map(
-            ({ path }) => draft.basePath + addressOfFile(path),
+        ? (await readStylesShowing(deps.db, importId, draft, [touch.from])).map(
+            ({ path }) => draft.basePath + findAddressOfFile(path),
           )
         : [],
   };

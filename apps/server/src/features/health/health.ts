@@ -6,7 +6,7 @@ import type { Deps } from '../../deps.ts';
 import { isAskedAs, isFromHere } from '../../http/hostNames.ts';
 import type { Metrics } from './metrics.ts';
 
-export function healthRoutes(app: Express, deps: Deps, metrics: Metrics, version: string): void {
+export function addHealthRoutes(app: Express, deps: Deps, metrics: Metrics, version: string): void {
   app.get('/healthz', (_req, res) => {
     res.set('cache-control', 'no-store').json({ status: 'ok', version });
   });

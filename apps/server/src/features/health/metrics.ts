@@ -7,7 +7,7 @@ import type { RequestHandler } from 'express';
 import { JOB_KINDS } from '@fastigium/contracts/api/jobs';
 import type { Deps } from '../../deps.ts';
 import type { IncomingFiles } from '../../http/incoming.ts';
-import { within } from '../../within.ts';
+import { runWithin } from '../../within.ts';
 
 export interface Metrics {
   readonly contentType: string;
@@ -124,7 +124,7 @@ export function openMetrics(deps: Deps, incoming: Pick<IncomingFiles, 'count'>):
     async read() {
       const wasRead =
         deps.pulse.isThere() &&
-        (await within(DATABASE_WITHIN_MS, readDatabase()).then(
+        (await runWithin(DATABASE_WITHIN_MS, readDatabase()).then(
           () => true,
           () => false,
         ));

@@ -16,5 +16,5 @@ const all = new Map<string, Country>(
   ]),
 );
 
-export const countryList = (): Country[] => [...all.values()].sort((a, b) => (a.name < b.name ? -1 : 1));
-export const countryOf = (code: string): Country | undefined => all.get(code);
+export const listCountries = (): Country[] => [...all.values()].sort((a, b) => (a.name < b.name ? -1 : 1));
+export const findCountry = (code: string): Country | undefined => all.get(code);

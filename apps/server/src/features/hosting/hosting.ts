@@ -4,19 +4,25 @@ import type { HostKindName, HostRequest } from '@fastigium/contracts/hosts/reque
 import { DomainError } from '@fastigium/contracts/errors';
 import { host, type HostMessage } from '@fastigium/contracts/messages/address';
 import type { HostOffer } from '@fastigium/contracts/ports/host';
-import { distanceToVisitors, downMinutesPerMonth, fitOf, planCost, type SiteNeeds } from '@fastigium/core/hosting';
-import { hostAccount, hostSettings, secretPurpose, type HostAccountRow } from '../../adapters/host/hosts.ts';
-import { hostKind } from '../../adapters/host/kinds/index.ts';
+import {
+  computeDistanceToVisitors,
+  computeDownMinutesPerMonth,
+  fitOf,
+  planCost,
+  type SiteNeeds,
+} from '@fastigium/core/hosting';
+import { readHostAccount, hostSettings, nameSecretPurpose, type HostAccountRow } from '../../adapters/host/hosts.ts';
+import { findHostKind } from '../../adapters/host/kinds/index.ts';
 import { announce } from '../../db/events.ts';
-import { countryOf } from './countries.ts';
+import { findCountry } from './countries.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import type { Deps } from '../../deps.ts';
 
 const DAY_MS = 86_400_000;
 
-export async function hostingView(deps: Deps, site: string, months?: number): Promise<HostingView> {
-  const account = await hostAccount(deps.db, site);
+export async function readHostingView(deps: Deps, site: string, months?: number): Promise<HostingView> {
+  const account = await readHostAccount(deps.db, site);
   const settings = hostSettings.parse(account?.settings ?? {});
   const term = months ?? settings.months ?? 12;
   const needs = await needsOf(deps, site);
@@ -28,7 +34,7 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
   return {
     account: {
       kind: account?.kind ?? 'stand-in',
-      words: hostMessage(account, offer),
+      words: describeHost(account, offer),
       plan: settings.plan ?? null,
       region: settings.region ?? null,
       months: settings.months ?? null,
@@ -51,12 +57,12 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
         setUpCents,
         totalCents,
         perMonthCents,
-        downMinutesPerMonth: downMinutesPerMonth(plan.uptimePercent),
+        downMinutesPerMonth: computeDownMinutesPerMonth(plan.uptimePercent),
       };
     }),
     regions: (offer?.regions ?? [])
       .map((region) => {
-        const far = distanceToVisitors(region, visitors);
+        const far = computeDistanceToVisitors(region, visitors);
         return {
           id: region.id,
           name: region.name,
@@ -65,7 +71,7 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
         };
       })
       .sort((one, other) => (one.km ?? 0) - (other.km ?? 0)),
-    temporary: temporaryAt(deps, label),
+    temporary: findTemporaryName(deps, label),
     folders: [...deps.config.places.folders],
   };
 }
@@ -81,12 +87,12 @@ async function needsOf(deps: Deps, site: string): Promise<SiteNeeds> {
 }
 
 /** Where a site is published. @param offer of the host this Fastigium came with, where it is that */
-export function hostMessage(
+export function describeHost(
   account: Pick<HostAccountRow, 'kind' | 'settings'> | undefined,
   offer?: HostOffer,
 ): HostMessage {
   if (account && account.kind !== 'stand-in') {
-    const kind = hostKind(account.kind);
+    const kind = findHostKind(account.kind);
     return kind.message(kind.settings.parse(account.settings));
   }
   if (!offer) return host('none');
@@ -96,7 +102,7 @@ export function hostMessage(
 }
 
 /** The name a site has at the host this Fastigium came with, before it has one of its own; null where it came with none. */
-export function temporaryAt(deps: Pick<Deps, 'hosts'>, label: string): { label: string; url: string } | null {
+export function findTemporaryName(deps: Pick<Deps, 'hosts'>, label: string): { label: string; url: string } | null {
   const url = deps.hosts.standIn?.urlOf(label);
   return url === undefined ? null : { label, url };
 }
@@ -122,7 +128,7 @@ export async function sayVisitors(
   const visitors = visits
     .filter((each) => each.visits > 0)
     .map((each) => {
-      const country = countryOf(each.code);
+      const country = findCountry(each.code);
       if (!country) throw new DomainError('not-found', { what: 'country' });
       return {
         code: country.code,
@@ -132,7 +138,7 @@ export async function sayVisitors(
         weight: each.visits,
       };
     });
-  const account = await hostAccount(deps.db, site);
+  const account = await readHostAccount(deps.db, site);
   await deps.db.run(
     `insert into host_account (site_id, kind, settings, connected_by) values ($1, $2, jsonb_strip_nulls($3), $4) on conflict (site_id) do update set settings = jsonb_strip_nulls(host_account.settings || excluded.settings)`,
     [site, account?.kind ?? 'stand-in', JSON.stringify({ visitors: visitors.length > 0 ? visitors : null }), by],
@@ -147,7 +153,7 @@ export async function changeTemporaryName(deps: Deps, site: string, label: strin
     [site],
   );
   if (await deps.db.maybeOne('select 1 from site where temporary_label = $2 and id <> $1', [site, label]))
-    throw nameTaken(label);
+    throw describeTakenName(label);
   // The host first, which knows every name: should nothing be written down after it, the old one leads to the new one.
   const keepOldUntilMs = keepOldDays === 0 ? null : deps.world.clock.nowMs() + keepOldDays * DAY_MS;
   await naming.setTemporaryName(hostName, { label, keepOldUntilMs });
@@ -159,11 +165,11 @@ export async function changeTemporaryName(deps: Deps, site: string, label: strin
   } catch (error) {
     if (!isUniqueViolation(error, 'site_temporary_label_key')) throw error;
     await naming.setTemporaryName(hostName, { label: before, keepOldUntilMs: null });
-    throw nameTaken(label, error);
+    throw describeTakenName(label, error);
   }
 }
 
-const nameTaken = (label: string, cause?: unknown) =>
+const describeTakenName = (label: string, cause?: unknown) =>
   new DomainError('temporary-name-taken', { label, free: `${label}-site, ${label}-new` }, { cause });
 
 export async function connectHost(deps: Deps, site: string, by: string, request: HostRequest): Promise<void> {
@@ -172,13 +178,13 @@ export async function connectHost(deps: Deps, site: string, by: string, request:
     await keep(deps, site, by, 'stand-in', {});
     return;
   }
-  const { settings, secret, pinnedKey } = await hostKind(request.kind).probe(request, {
+  const { settings, secret, pinnedKey } = await findHostKind(request.kind).probe(request, {
     gate: deps.world.gate,
     places: deps.config.places,
   });
   const hasSecret = Object.values(secret as object).some((each) => each !== undefined);
   await keep(deps, site, by, request.kind, settings as object, {
-    secret: hasSecret ? deps.seal.seal(secretPurpose(site), JSON.stringify(secret)) : null,
+    secret: hasSecret ? deps.seal.seal(nameSecretPurpose(site), JSON.stringify(secret)) : null,
     pinnedKey: pinnedKey ?? null,
   });
 }

@@ -1,6 +1,6 @@
 /** Which entries of an archive become files of the site, whatever the archive's kind. */
 import type { ImportLimits } from '../../config/config.ts';
-import { sitePath } from '../shared/sitePaths.ts';
+import { checkSitePath } from '../shared/sitePaths.ts';
 import type { Note } from './source.ts';
 
 export interface ListedEntry<Entry> {
@@ -30,7 +30,7 @@ export function acceptEntries<Entry>(
   const accepted = new Map<string, Entry>();
   let totalBytes = 0;
   for (const { name, isDoubtful, isLink, bytes, entry } of listed) {
-    const verdict = sitePath(name);
+    const verdict = checkSitePath(name);
     if (!verdict.ok) notes.push({ code: verdict.note, path: name });
     else if (isLink) notes.push({ code: 'symbolic-link', path: verdict.path });
     else if (accepted.has(verdict.path)) notes.push({ code: 'doubled-path', path: verdict.path });
@@ -41,7 +41,7 @@ export function acceptEntries<Entry>(
       totalBytes += bytes;
     }
   }
-  const folders = foldersAmong(accepted.keys());
+  const folders = listFolders(accepted.keys());
   for (const path of accepted.keys()) {
     if (folders.has(path) && accepted.delete(path)) notes.push({ code: 'file-and-folder', path });
   }
@@ -49,7 +49,7 @@ export function acceptEntries<Entry>(
 }
 
 /** Paths that are folders of other paths too. */
-function foldersAmong(paths: Iterable<string>): Set<string> {
+function listFolders(paths: Iterable<string>): Set<string> {
   const folders = new Set<string>();
   for (const path of paths)
     for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at));

@@ -2,11 +2,18 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { siteState } from '../draft/history.ts';
+import { readSiteState } from '../draft/history.ts';
 import { recordDecisions } from '../draft/record.ts';
 import { keepTouchPlaces } from '../draft/touchPlaces.ts';
 import { clearImport } from './clearImport.ts';
-import { formerPages, planImport, type Chosen, type ImportPlan, type KeptPage, type PagesPlan } from './planImport.ts';
+import {
+  readFormerPages,
+  planImport,
+  type Chosen,
+  type ImportPlan,
+  type KeptPage,
+  type PagesPlan,
+} from './planImport.ts';
 
 const MOST_TRIES = 5;
 
@@ -33,7 +40,7 @@ export async function applyImport(
 async function applyPlanned(deps: Deps, site: string, plan: ImportPlan): Promise<number | undefined> {
   const { importId, by } = plan;
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'locked');
+    const state = await readSiteState(tx, site, 'locked');
     if (state.version !== plan.version || state.currentImport !== plan.currentImport) return undefined;
     if (!(await keepPages(tx, site, importId, plan.pages))) return undefined;
     await keepRemoved(tx, site, plan.removed);
@@ -55,7 +62,7 @@ async function keepPages(
   importId: string,
   { byPath, fresh, former }: PagesPlan,
 ): Promise<boolean> {
-  const stillThere = await formerPages(tx, site, [...former.keys()]);
+  const stillThere = await readFormerPages(tx, site, [...former.keys()]);
   if ([...former].some(([path, id]) => stillThere.get(path) !== id)) return false;
   await tx.run(
     'insert into page (id, site_id, source_path) select k.id, $1, k.path from unnest($2::uuid[], $3::text[]) as k(id, path)',

@@ -12,7 +12,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { IMPORT_LIMITS } from '../../config/config.ts';
-import { archiveSource } from './archiveSource.ts';
+import { openArchiveSource } from './archiveSource.ts';
 import { EntryUnreadable } from './source.ts';
 
 const run = promisify(execFile);
@@ -70,7 +70,7 @@ it('is read or refused with words, by 1,200 spoiled archives', async () => {
       await writeFile(file, bytes);
       const { signal } = new AbortController();
       try {
-        const source = await archiveSource(file, bytes.length, LIMITS, signal);
+        const source = await openArchiveSource(file, bytes.length, LIMITS, signal);
         try {
           for (const entry of source.entries) {
             const content = await entry.read(signal).catch((error: unknown) => {

@@ -4,8 +4,8 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { open } from 'node:fs/promises';
 import type { ImportLimits } from '../../config/config.ts';
 import type { ImportSource } from './source.ts';
-import { tarSource } from './tarSource.ts';
-import { zipSource } from './zipSource.ts';
+import { openTarSource } from './tarSource.ts';
+import { openZipSource } from './zipSource.ts';
 
 /** Packings that are known and not read. Sources: RFC 8878, section 3.1.1; the formats' own descriptions for the others, from memory. */
 const NOT_READ: readonly (readonly [bytes: readonly number[], packing: ReasonMessage])[] = [
@@ -18,24 +18,24 @@ const NOT_READ: readonly (readonly [bytes: readonly number[], packing: ReasonMes
 const GZIP = [0x1f, 0x8b]; // RFC 1952, section 2.3.1
 
 /** `file` may get a copy beside it, which is the caller's to remove. Throws `archive-unreadable` and `archive-expands`. */
-export async function archiveSource(
+export async function openArchiveSource(
   file: string,
   sizeBytes: number,
   limits: ImportLimits,
   signal: AbortSignal,
 ): Promise<ImportSource> {
-  const head = await firstBlock(file);
+  const head = await readFirstBlock(file);
   const begins = (bytes: readonly number[]) => bytes.every((byte, at) => head[at] === byte);
   const packing = NOT_READ.find(([bytes]) => begins(bytes))?.[1];
   if (packing !== undefined) throw new DomainError('archive-unreadable', { detail: packing });
-  if (begins(GZIP)) return tarSource(file, true, limits, signal);
-  return isTarHeader(head) ? tarSource(file, false, limits, signal) : zipSource(file, sizeBytes, limits);
+  if (begins(GZIP)) return openTarSource(file, true, limits, signal);
+  return isTarHeader(head) ? openTarSource(file, false, limits, signal) : openZipSource(file, sizeBytes, limits);
 }
 
 const TAR_BLOCK_BYTES = 512;
 const CHECKSUM = { start: 148, end: 156 };
 
-async function firstBlock(file: string): Promise<Buffer> {
+async function readFirstBlock(file: string): Promise<Buffer> {
   const handle = await open(file);
   try {
     const { bytesRead, buffer } = await handle.read(Buffer.alloc(TAR_BLOCK_BYTES), 0, TAR_BLOCK_BYTES, 0);

@@ -2,7 +2,7 @@
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { holdContents } from '../shared/contents.ts';
-import { neededContents } from '../shared/neededContents.ts';
+import { readNeededContents } from '../shared/neededContents.ts';
 
 /**
  * Takes away everything an import that was never applied wrote, also what a killed attempt left. Of its contents those
@@ -14,7 +14,7 @@ export async function clearImport(deps: Deps, importId: string): Promise<void> {
     await clearRows(tx, importId);
     const brought = await tx.many<{ hash: string }>('select hash from content where import_id = $1', [importId]);
     const hashes = new Set(brought.map(({ hash }) => hash));
-    const needed = await neededContents(tx, hashes);
+    const needed = await readNeededContents(tx, hashes);
     await tx.run('delete from content where hash = any($1)', [[...hashes].filter((hash) => !needed.has(hash))]);
   });
 }

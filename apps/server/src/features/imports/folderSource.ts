@@ -4,17 +4,17 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ImportLimits } from '../../config/config.ts';
-import { sitePath } from '../shared/sitePaths.ts';
+import { checkSitePath } from '../shared/sitePaths.ts';
 import type { ImportSource, Note, SourceEntry } from './source.ts';
 
-export async function folderSource(folder: string, limits: ImportLimits): Promise<ImportSource> {
+export async function openFolderSource(folder: string, limits: ImportLimits): Promise<ImportSource> {
   const entries: SourceEntry[] = [];
   const notes: Note[] = [];
   for (const item of await readdir(folder, { recursive: true, withFileTypes: true })) {
     const file = join(item.parentPath, item.name);
     const name = file.slice(folder.length).replace(/^\/+/, '');
     if (item.isDirectory()) continue;
-    const verdict = sitePath(name);
+    const verdict = checkSitePath(name);
     if (!verdict.ok) notes.push({ code: verdict.note, path: name });
     else if (!item.isFile()) notes.push({ code: 'symbolic-link', path: verdict.path });
     else {

@@ -1,7 +1,7 @@
 /** The lists of links found in an import's pages, brought together while it is read. */
-import { gatherMenus, signature, withMark, type FoundMenu } from '@fastigium/core/menus';
+import { gatherMenus, signItems, withMark, type FoundMenu } from '@fastigium/core/menus';
 import type { Queries } from '../../db/database.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 
 /** Each list is kept once, however many pages have it. */
 export class FoundMenus {
@@ -9,7 +9,7 @@ export class FoundMenus {
 
   add(path: string, menus: readonly FoundMenu[]): void {
     for (const menu of menus) {
-      const key = sha256(`${menu.way}\n${signature(menu.items)}`);
+      const key = hashSha256(`${menu.way}\n${signItems(menu.items)}`);
       const known = this.lists.get(key);
       if (!known) this.lists.set(key, { menu, pages: new Set([path]) });
       else {

@@ -8,12 +8,12 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
 import type { Deps } from '../../deps.ts';
-import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
+import { describeError, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { applyImport } from './applyImport.ts';
-import { archiveSource } from './archiveSource.ts';
+import { openArchiveSource } from './archiveSource.ts';
 import { clearImport } from './clearImport.ts';
 import { readCrawl } from './crawl/readCrawl.ts';
-import { folderSource } from './folderSource.ts';
+import { openFolderSource } from './folderSource.ts';
 import { readImport } from './readImport.ts';
 import { keepTakenAlong } from './takenAlong.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
@@ -28,7 +28,7 @@ export function importJob(deps: Deps): JobHandler {
       await deps.db.run(`update import set state = 'reading' where id = $1`, [importId]);
       if (crawl !== undefined) await readCrawl(deps, importId, new URL(crawl), job);
       else if (folder === undefined) await readUpload(deps, importId, job);
-      else await readImport(deps, importId, await folderSource(folder, deps.config.limits), job);
+      else await readImport(deps, importId, await openFolderSource(folder, deps.config.limits), job);
       await settle(deps, job.site, importId);
     },
     async undo(job, error) {
@@ -42,7 +42,7 @@ export function importJob(deps: Deps): JobHandler {
       await clearImport(deps, importId);
       await deps.db.run(
         `update import set state = $2, error = $3 where id = $1 and state not in ('applied', 'reviewing')`,
-        [importId, error.code === 'cancelled' ? 'cancelled' : 'failed', JSON.stringify(errorRow(error))],
+        [importId, error.code === 'cancelled' ? 'cancelled' : 'failed', JSON.stringify(describeError(error))],
       );
       await deps.db.run('delete from upload_piece where import_id = $1', [importId]);
     },
@@ -79,7 +79,7 @@ async function readUpload(deps: Deps, importId: string, job: JobRun): Promise<vo
       importId,
     ]);
     if (size === 0) throw new DomainError('upload-empty');
-    const source = await archiveSource(file, size, deps.config.limits, job.signal);
+    const source = await openArchiveSource(file, size, deps.config.limits, job.signal);
     try {
       await readImport(deps, importId, source, job);
       if (source.beside) await keepTakenAlong(deps.db, importId, await source.beside.read(job.signal));

@@ -5,10 +5,10 @@
 import { randomUUID } from 'node:crypto';
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import { findAddressOfFile, isPageFile } from '@fastigium/core/address';
 import {
   foldDecisions,
-  plainAddress,
+  findPlainAddress,
   withRemoved,
   type AddedNode,
   type Addresses,
@@ -17,11 +17,11 @@ import {
 } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { draftAt, history, siteState } from '../draft/history.ts';
-import { pagesOf, type SourcePage } from '../draft/pageFiles.ts';
+import { foldDraftAt, readHistory, readSiteState } from '../draft/history.ts';
+import { indexPages, type SourcePage } from '../draft/pageFiles.ts';
 import type { Author, Step } from '../draft/record.ts';
-import { findTouchPlaces, pagesInScope, type FoundPlaces } from '../draft/touchPlaces.ts';
-import { takenAlong } from './takenAlong.ts';
+import { findTouchPlaces, findPagesInScope, type FoundPlaces } from '../draft/touchPlaces.ts';
+import { prepareTakenAlong } from './takenAlong.ts';
 import { compareExports, type Compared } from './review.ts';
 
 export interface Chosen {
@@ -66,19 +66,19 @@ export async function planImport(
   chosen: Chosen | undefined,
 ): Promise<ImportPlan> {
   const { db } = deps;
-  const { version, currentImport } = await siteState(db, site);
+  const { version, currentImport } = await readSiteState(db, site);
   if (chosen && chosen.version !== version) throw new DomainError('draft-stale');
   const compared = chosen ? await compareExports(deps.threads, db, site) : undefined;
   if (chosen && compared?.importId !== chosen.import) throw new DomainError('no-review');
-  const files = await importedFiles(db, importId);
+  const files = await readImportedFiles(db, importId);
   const pages = await planPages(db, site, files, compared);
-  const before = await history(db, site);
-  const draft = draftAt(before, version);
-  const removed = compared ? await removedPages(db, site, draft, new Set(pages.byPath.values())) : [];
+  const before = await readHistory(db, site);
+  const draft = foldDraftAt(before, version);
+  const removed = compared ? await readRemovedPages(db, site, draft, new Set(pages.byPath.values())) : [];
   const steps = [
-    ...(chosen && compared ? stepsTaken(draft, pages, removed, compared, chosen) : []),
-    ...(await stepsCrawled(db, importId, files, pages)),
-    ...(chosen ? [] : await stepsAlong(db, importId, files, pages)),
+    ...(chosen && compared ? listStepsTaken(draft, pages, removed, compared, chosen) : []),
+    ...(await listStepsCrawled(db, importId, files, pages)),
+    ...(chosen ? [] : await listStepsAlong(db, importId, files, pages)),
   ];
   const { by } = await db.one<{ by: string }>('select created_by as by from import where id = $1', [importId]);
   return {
@@ -89,11 +89,11 @@ export async function planImport(
     pages,
     removed,
     steps,
-    places: await placeTouches(deps, [...before, ...numbered(steps, version)], files, pages),
+    places: await placeTouches(deps, [...before, ...numberSteps(steps, version)], files, pages),
   };
 }
 
-const numbered = (steps: readonly Step[], version: number): RecordedDecision[] =>
+const numberSteps = (steps: readonly Step[], version: number): RecordedDecision[] =>
   steps.map(({ decision }, index) => ({ seq: version + index + 1, decision }));
 
 interface ImportedFile extends Record<string, unknown> {
@@ -104,7 +104,7 @@ interface ImportedFile extends Record<string, unknown> {
   readonly isRead: boolean;
 }
 
-const importedFiles = (queries: Queries, importId: string): Promise<ImportedFile[]> =>
+const readImportedFiles = (queries: Queries, importId: string): Promise<ImportedFile[]> =>
   queries.many<ImportedFile>(
     `select f.path, f.address, f.hash, f.size_bytes as "sizeBytes", r.path is not null as "isRead"
        from source_file f left join file_reading r using (import_id, path) where f.import_id = $1`,
@@ -122,7 +122,7 @@ async function planPages(
   const byPath = new Map([...(compared?.matching.known ?? [])].map(([path, { id }]) => [path, id]));
   const used = new Set(byPath.values());
   const former = new Map(
-    [...(await formerPages(queries, site, paths))].filter(([path, id]) => !byPath.has(path) && !used.has(id)),
+    [...(await readFormerPages(queries, site, paths))].filter(([path, id]) => !byPath.has(path) && !used.has(id)),
   );
   for (const [path, id] of former) byPath.set(path, id);
   const fresh = new Map(paths.filter((path) => !byPath.has(path)).map((path) => [path, randomUUID()]));
@@ -131,7 +131,7 @@ async function planPages(
 }
 
 /** Pages the site has or had, by their paths. */
-export async function formerPages(
+export async function readFormerPages(
   queries: Queries,
   site: string,
   paths: readonly string[],
@@ -143,7 +143,7 @@ export async function formerPages(
   return new Map(rows.map(({ id, path }) => [path, id]));
 }
 
-function stepsTaken(
+function listStepsTaken(
   draft: Draft,
   { byPath }: PagesPlan,
   removed: readonly RemovedPage[],
@@ -151,7 +151,7 @@ function stepsTaken(
   { import: importId, choices }: Chosen,
 ): Step[] {
   const former: Addresses = Object.fromEntries(
-    matching.moved.map(({ before: page }) => [page.id, addressOfFile(page.path)]),
+    matching.moved.map(({ before: page }) => [page.id, findAddressOfFile(page.path)]),
   );
   const there = new Set(byPath.values());
   const again = [...draft.nodes.keys()].filter((id) => there.has(id));
@@ -161,7 +161,7 @@ function stepsTaken(
     hash,
     sizeBytes,
     writtenAt: path,
-    address: plainAddress(draft, { id, sourcePath: path }),
+    address: findPlainAddress(draft, { id, sourcePath: path }),
   }));
   const steps: Step[] = [
     {
@@ -220,7 +220,7 @@ interface RemovedPage extends KeptPage {
 }
 
 /** What is removed can be put back although the newer export has it no more: its source and what was read in it stay. */
-async function removedPages(
+async function readRemovedPages(
   queries: Queries,
   site: string,
   draft: Draft,
@@ -238,7 +238,7 @@ async function removedPages(
 }
 
 /** Addresses a crawled site answered at lead on to its pages. */
-async function stepsCrawled(
+async function listStepsCrawled(
   queries: Queries,
   importId: string,
   imported: readonly ImportedFile[],
@@ -269,7 +269,7 @@ async function stepsCrawled(
   ];
 }
 
-async function stepsAlong(
+async function listStepsAlong(
   queries: Queries,
   importId: string,
   files: readonly ImportedFile[],
@@ -281,7 +281,7 @@ async function stepsAlong(
       return page === undefined ? [] : [[address, page] as const];
     }),
   );
-  const step = await takenAlong(queries, importId, byAddress);
+  const step = await prepareTakenAlong(queries, importId, byAddress);
   return step ? [step] : [];
 }
 
@@ -292,7 +292,7 @@ async function placeTouches(
   { byPath }: PagesPlan,
 ): Promise<ImportPlan['places']> {
   const draft = withRemoved(foldDecisions(decisions));
-  const pages = pagesOf(
+  const pages = indexPages(
     draft,
     files.flatMap(({ path, hash, sizeBytes }): SourcePage[] => {
       const id = byPath.get(path);
@@ -303,7 +303,7 @@ async function placeTouches(
   for (const [seq, touch] of draft.touches) {
     // Those of a copied page have no decision of their own; their scope says where they are.
     if (!Number.isInteger(seq)) continue;
-    places.push({ seq, found: await findTouchPlaces(deps, pagesInScope(pages, draft, touch), touch) });
+    places.push({ seq, found: await findTouchPlaces(deps, findPagesInScope(pages, draft, touch), touch) });
   }
   return places;
 }

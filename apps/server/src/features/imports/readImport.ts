@@ -5,15 +5,15 @@
  */
 import { reason } from '@fastigium/contracts/messages/reason';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, candidateFiles, isPageFile } from '@fastigium/core/address';
-import { fileHeaders, mediaTypeOf } from '@fastigium/core/release';
+import { findAddressOfFile, listCandidateFiles, isPageFile } from '@fastigium/core/address';
+import { findFileHeaders, findMediaType } from '@fastigium/core/release';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import type { FileToRead, ReadFile } from '../../threads/tasks.ts';
 import { keepContents } from '../shared/contents.ts';
 import { findPointedMenus } from '../draft/pointedMenus.ts';
 import { FoundMenus } from './foundMenus.ts';
-import { caseClashes } from '../shared/sitePaths.ts';
+import { findCaseClashes } from '../shared/sitePaths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
@@ -36,7 +36,7 @@ export async function readImport(
   const { entries } = source;
   if (entries.length === 0) throw new DomainError('archive-empty');
   const notes: Note[] = [...source.notes];
-  for (const path of caseClashes(entries.map(({ path }) => path))) notes.push({ code: 'name-case', path });
+  for (const path of findCaseClashes(entries.map(({ path }) => path))) notes.push({ code: 'name-case', path });
   const paths = new Set(entries.map(({ path }) => path));
   const uses = new Map<string, number>();
   const menus = new FoundMenus();
@@ -88,7 +88,7 @@ export async function readImport(
         throw new DomainError('archive-expands', {
           detail: reason('more-bytes-than', { most: deps.config.limits.totalBytes }),
         });
-      batch.push({ path: entry.path, bytes, kind: kindOf(entry.path, bytes, deps.config.limits.pageBytes, notes) });
+      batch.push({ path: entry.path, bytes, kind: judgeKind(entry.path, bytes, deps.config.limits.pageBytes, notes) });
       batchBytes += bytes.length;
       if (batchBytes >= BATCH_BYTES || batch.length >= BATCH_FILES) await flush();
     }
@@ -129,8 +129,8 @@ async function readEntry(entry: SourceEntry, notes: Note[], signal: AbortSignal)
   }
 }
 
-function kindOf(path: string, bytes: Buffer, pageBytes: number, notes: Note[]): FileToRead['kind'] {
-  if (mediaTypeOf(path) === 'text/css') return bytes.length <= pageBytes ? 'style' : 'other';
+function judgeKind(path: string, bytes: Buffer, pageBytes: number, notes: Note[]): FileToRead['kind'] {
+  if (findMediaType(path) === 'text/css') return bytes.length <= pageBytes ? 'style' : 'other';
   if (!isPageFile(path)) return 'other';
   if (bytes.length > pageBytes) {
     notes.push({ code: 'page-too-large', path });
@@ -188,28 +188,28 @@ async function writeBatch(
       path,
       hash,
       size: bytes.length,
-      headers: JSON.stringify(fileHeaders(path, kind === 'page' ? reading?.encoding : undefined)),
+      headers: JSON.stringify(findFileHeaders(path, kind === 'page' ? reading?.encoding : undefined)),
     });
     if (!reading) return;
     const targets = new Set<string>();
     for (const link of reading.inside) {
-      const file = fileFor(link.path, paths);
+      const file = findFile(link.path, paths);
       if (file === undefined) dead.push({ path, href: link.href, element: link.element, target: link.path });
       else if (file !== path) targets.add(file);
     }
     for (const target of targets) uses.set(target, (uses.get(target) ?? 0) + 1);
     readings.push({
       path,
-      title: text(reading.title),
-      language: text(reading.language),
-      description: text(reading.description),
+      title: cleanText(reading.title),
+      language: cleanText(reading.language),
+      description: cleanText(reading.description),
       headings: JSON.stringify(reading.headings).replaceAll('\\u0000', ''),
       date: reading.date ?? null,
       fingerprint: JSON.stringify(reading.fingerprint),
       targets: JSON.stringify([...targets]),
       ownHead: JSON.stringify(reading.ownHead).replaceAll('\\u0000', ''),
-      lead: text(reading.lead),
-      mainText: text(reading.text),
+      lead: cleanText(reading.lead),
+      mainText: cleanText(reading.text),
       inside: reading.insideCount,
       outside: reading.outsideCount,
     });
@@ -229,7 +229,7 @@ async function writeBatch(
         files.map((f) => f.hash),
         files.map((f) => f.size),
         files.map((f) => f.headers),
-        files.map((f) => addressOfFile(f.path)),
+        files.map((f) => findAddressOfFile(f.path)),
       ],
     );
     await tx.run(
@@ -260,9 +260,9 @@ async function writeBatch(
       [
         importId,
         dead.map((d) => d.path),
-        dead.map((d) => text(d.href)),
+        dead.map((d) => cleanText(d.href)),
         dead.map((d) => d.element),
-        dead.map((d) => text(d.target)),
+        dead.map((d) => cleanText(d.target)),
       ],
     );
   });
@@ -276,14 +276,14 @@ interface DeadLink {
 }
 
 /** PostgreSQL's text holds everything but NUL. */
-function text(value: string | undefined): string | null {
+function cleanText(value: string | undefined): string | null {
   return value === undefined ? null : value.replaceAll('\0', '\ufffd');
 }
 
 /** The file an address path leads to; a folder's address counts without its slash too, as hosts send it on. */
-function fileFor(path: string, files: ReadonlySet<string>): string | undefined {
+function findFile(path: string, files: ReadonlySet<string>): string | undefined {
   return (
-    candidateFiles(path).find((file) => files.has(file)) ??
-    (path.endsWith('/') ? undefined : candidateFiles(`${path}/`).find((file) => files.has(file)))
+    listCandidateFiles(path).find((file) => files.has(file)) ??
+    (path.endsWith('/') ? undefined : listCandidateFiles(`${path}/`).find((file) => files.has(file)))
   );
 }

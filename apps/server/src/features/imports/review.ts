@@ -2,16 +2,16 @@
 import { touch as touched, type TouchMessage } from '@fastigium/contracts/messages/touch';
 import type { Conflict, ImportReview } from '@fastigium/contracts/api/imports';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import { fold, parsePage, recognise, type Anchor } from '@fastigium/core/html';
 import { matchPages, type ExportPage, type KnownPage, type Matching } from '@fastigium/core/reimport';
-import { siteAddress, type Draft } from '@fastigium/core/site';
-import { touchEdits, type Touch } from '@fastigium/core/touches';
+import { findSiteAddress, type Draft } from '@fastigium/core/site';
+import { editTouch, type Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes, contentsByHash } from '../shared/contents.ts';
-import { latestDraft, siteState } from '../draft/history.ts';
-import { touchMessage } from '../draft/prepare/touches.ts';
+import { readContent, readContentsByHash } from '../shared/contents.ts';
+import { readLatestDraft, readSiteState } from '../draft/history.ts';
+import { describeTouch } from '../draft/prepare/touches.ts';
 
 export interface Compared {
   readonly importId: string;
@@ -51,9 +51,9 @@ export async function compareExports(threads: Deps['threads'], queries: Queries,
     `select id, file_name as "fileName" from import where site_id = $1 and state = 'reviewing'`,
     [site],
   );
-  const { currentImport: current, version } = await siteState(queries, site);
+  const { currentImport: current, version } = await readSiteState(queries, site);
   if (!waiting || current === null) throw new DomainError('no-review');
-  const draft = await latestDraft(queries, site);
+  const draft = await readLatestDraft(queries, site);
   const before = (await exportPages(queries, current)) as KnownPage[];
   const after = await exportPages(queries, waiting.id);
   const matching = matchPages(
@@ -61,8 +61,8 @@ export async function compareExports(threads: Deps['threads'], queries: Queries,
     after,
   );
   const meetings = [
-    ...(await meetingsOf(queries, draft, matching)),
-    ...(await wideMeetings(threads, queries, current, draft, matching)),
+    ...(await findMeetings(queries, draft, matching)),
+    ...(await findWideMeetings(threads, queries, current, draft, matching)),
   ];
   return { importId: waiting.id, fileName: waiting.fileName, current, version, draft, matching, meetings };
 }
@@ -76,7 +76,7 @@ export async function exportPages(queries: Queries, importId: string): Promise<(
 }
 
 /** Touches of single pages, and titles set here, where the newer export says something else in their place. */
-async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, dropped }: Matching): Promise<Meeting[]> {
+async function findMeetings(queries: Queries, draft: Draft, { changed, moved, dropped }: Matching): Promise<Meeting[]> {
   const after = new Map(
     [...changed, ...moved]
       .filter(({ before, after: now }) => before.hash !== now.hash)
@@ -92,7 +92,7 @@ async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, drop
       out.push({
         key: `touch:${seq}`,
         kind: 'waiting',
-        message: touched('on-dropped-page', { touch: touchMessage(touch) }),
+        message: touched('on-dropped-page', { touch: describeTouch(touch) }),
         page: lost,
         before: '',
         theirs: '',
@@ -101,9 +101,9 @@ async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, drop
         touch: { seq, touch, anchor: undefined, staysElsewhere: false },
       });
     if (!pair) continue;
-    const document = parsePage(await contentBytes(queries, pair.now.hash));
+    const document = parsePage(await readContent(queries, pair.now.hash));
     const found = 'place' in touch ? recognise(document, touch.place) : undefined;
-    const message = touchMessage(touch);
+    const message = describeTouch(touch);
     if (found?.kind === 'changed') {
       out.push({
         key: `touch:${seq}`,
@@ -119,10 +119,10 @@ async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, drop
     } else if (
       found?.kind === 'lost' ||
       (!found &&
-        touchEdits(
+        editTouch(
           document,
           touch,
-          { id: pair.before.id, before: addressOfFile(pair.now.path), after: addressOfFile(pair.now.path) },
+          { id: pair.before.id, before: findAddressOfFile(pair.now.path), after: findAddressOfFile(pair.now.path) },
           () => '/',
         ).places === 0)
     ) {
@@ -159,7 +159,7 @@ async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, drop
 }
 
 /** The same of touches on a branch or everywhere: one meeting for each text that stands in their place now, with all its pages. */
-async function wideMeetings(
+async function findWideMeetings(
   threads: Deps['threads'],
   queries: Queries,
   current: string,
@@ -185,13 +185,13 @@ async function wideMeetings(
     const theirs = new Map<string, { anchor: Anchor; pages: KnownPage[] }>();
     for (let from = 0; from < concerned.length; from += PAGES_A_BATCH) {
       const batch = concerned.slice(from, from + PAGES_A_BATCH);
-      const contents = await contentsByHash(
+      const contents = await readContentsByHash(
         queries,
         batch.map(({ after }) => after.hash),
       );
       const work = batch.flatMap(({ before, after }) => {
         const bytes = contents.get(after.hash);
-        const at = addressOfFile(after.path);
+        const at = findAddressOfFile(after.path);
         return bytes ? [{ page: { id: before.id, before: at, after: at }, bytes }] : [];
       });
       const found = await threads.find(work, [touch]);
@@ -207,7 +207,7 @@ async function wideMeetings(
         } else lost.push(before);
       }
     }
-    const message = touchMessage(touch);
+    const message = describeTouch(touch);
     for (const { anchor, pages } of theirs.values()) {
       const [page] = pages;
       if (page)
@@ -287,7 +287,7 @@ export async function importReview(deps: Deps, site: string): Promise<ImportRevi
     changed: matching.changed.map(({ after }) => shown(after)),
     dropped: matching.dropped.map((page) => ({
       ...shown(page),
-      isHome: siteAddress(draft, { id: page.id, sourcePath: page.path }) === '/',
+      isHome: findSiteAddress(draft, { id: page.id, sourcePath: page.path }) === '/',
       linksIn: uses.get(page.path) ?? 0,
     })),
     moved: matching.moved.map(({ before, after, alike }) => ({

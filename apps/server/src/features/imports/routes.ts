@@ -7,7 +7,7 @@ import { placeOf, survey } from './survey.ts';
 import { takeUpload } from './upload.ts';
 import { takeCrawl } from './crawl/takeCrawl.ts';
 
-export function importsRoutes(routes: Routes, deps: Deps): void {
+export function addImportsRoutes(routes: Routes, deps: Deps): void {
   routes.on(importsApi.start, ({ upload, params, query, person }) =>
     takeUpload(deps, { site: params.site, by: person.id, fileName: query.fileName, stream: upload }),
   );

@@ -2,10 +2,10 @@
 import type { Survey } from '@fastigium/contracts/api/imports';
 import { noteOf, type NoteCode } from '@fastigium/contracts/messages/importNote';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import { findAddressOfFile, isPageFile } from '@fastigium/core/address';
 import { placeInPage, placeInStyle, type SourcePlace } from '@fastigium/core/html';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../shared/contents.ts';
+import { readContent } from '../shared/contents.ts';
 
 export async function survey(queries: Queries, site: string): Promise<Survey> {
   const current = await queries.maybeOne<{ id: string; fileName: string; crawledFrom: string | null }>(
@@ -59,7 +59,7 @@ export async function survey(queries: Queries, site: string): Promise<Survey> {
             {
               id: file.page,
               sourcePath: file.path,
-              address: addressOfFile(file.path),
+              address: findAddressOfFile(file.path),
               title: file.title,
               language: file.language,
               sizeBytes: file.sizeBytes,
@@ -89,7 +89,7 @@ export async function placeOf(queries: Queries, site: string, path: string, href
     [site, path],
   );
   if (!file) throw new DomainError('not-found', { what: 'file' });
-  const bytes = await contentBytes(queries, file.hash);
+  const bytes = await readContent(queries, file.hash);
   const place = isPageFile(path) ? placeInPage(bytes, href) : placeInStyle(bytes, href);
   if (!place) throw new DomainError('not-found', { what: 'link' });
   return place;

@@ -37,7 +37,7 @@ export async function keepTakenAlong(tx: Queries, importId: string, bytes: Buffe
 }
 
 /** Of a first import, its redirects as one step that can be taken back; undefined where it says none. @param pages by address */
-export async function takenAlong(
+export async function prepareTakenAlong(
   queries: Queries,
   importId: string,
   pages: ReadonlyMap<string, string>,
@@ -47,8 +47,8 @@ export async function takenAlong(
     [importId],
   );
   if (!said || said.length === 0) return undefined;
-  const redirects = said.flatMap((each) => redirectOf(each, pages) ?? []);
-  const patterns = said.flatMap((each) => patternOf(each) ?? []).map((pattern) => ({ id: randomUUID(), pattern }));
+  const redirects = said.flatMap((each) => formRedirect(each, pages) ?? []);
+  const patterns = said.flatMap((each) => formPattern(each) ?? []).map((pattern) => ({ id: randomUUID(), pattern }));
   const count = redirects.length + patterns.length;
   if (count === 0) return undefined;
   return {
@@ -57,7 +57,7 @@ export async function takenAlong(
   };
 }
 
-function optionsOf({ query, letterCase, lastSlash }: SaidRule): RuleOptions {
+function readOptions({ query, letterCase, lastSlash }: SaidRule): RuleOptions {
   return {
     ...(query === 'dropped' ? { dropsQuery: true as const } : {}),
     ...(letterCase === 'any' ? { ignoreCase: true as const } : {}),
@@ -66,11 +66,11 @@ function optionsOf({ query, letterCase, lastSlash }: SaidRule): RuleOptions {
 }
 
 /** A page is meant by what it is, so that a later move keeps it right. */
-function redirectOf(said: SaidRule, pages: ReadonlyMap<string, string>): Redirect | undefined {
+function formRedirect(said: SaidRule, pages: ReadonlyMap<string, string>): Redirect | undefined {
   const parsed = said.from === undefined ? undefined : parseAddress(said.from);
   if (!parsed?.ok) return undefined;
   const from = formatAddress(parsed.address);
-  if (said.status === 410) return { from, status: 410, ...optionsOf(said) };
+  if (said.status === 410) return { from, status: 410, ...readOptions(said) };
   if (said.to === undefined) return undefined;
   const page = pages.get(said.to);
   const target =
@@ -79,13 +79,13 @@ function redirectOf(said: SaidRule, pages: ReadonlyMap<string, string>): Redirec
       : said.to.startsWith('/')
         ? { kind: 'address' as const, address: said.to }
         : { kind: 'url' as const, url: said.to };
-  return { from, status: said.status, target, ...optionsOf(said) };
+  return { from, status: said.status, target, ...readOptions(said) };
 }
 
-function patternOf(said: SaidRule): PatternRedirect | undefined {
+function formPattern(said: SaidRule): PatternRedirect | undefined {
   const { pattern, status: answer, to } = said;
   if (pattern === undefined || !readPattern(pattern, { ignoreCase: said.letterCase === 'any' }).ok) return undefined;
-  const { dropsQuery, ignoreCase } = optionsOf(said);
+  const { dropsQuery, ignoreCase } = readOptions(said);
   return {
     text: pattern,
     status: answer,

@@ -13,7 +13,7 @@ import { createGunzip } from 'node:zlib';
 import { extract } from 'tar-stream';
 import type { ImportLimits } from '../../config/config.ts';
 import { acceptEntries, type ListedEntry } from './acceptEntries.ts';
-import { SITE_FOLDER, siteFolder } from '../shared/sitePaths.ts';
+import { SITE_FOLDER, findSiteFolder } from '../shared/sitePaths.ts';
 import type { ImportSource, SourceEntry } from './source.ts';
 import { RELEASE_FILE } from './takenAlong.ts';
 
@@ -23,7 +23,7 @@ interface Place {
   readonly bytes: number;
 }
 
-export async function tarSource(
+export async function openTarSource(
   file: string,
   isGzip: boolean,
   limits: ImportLimits,
@@ -38,12 +38,12 @@ export async function tarSource(
   };
   try {
     const { accepted, notes } = acceptEntries((await layOut(file, isGzip, contents, limits, signal)).values(), limits);
-    const site = siteFolder([...accepted.keys()]);
+    const site = findSiteFolder([...accepted.keys()]);
     const entries = [...accepted]
       .filter(([path]) => path.startsWith(site))
-      .map(([path, place]) => tarEntry(contents, path.slice(site.length), place));
+      .map(([path, place]) => createTarEntry(contents, path.slice(site.length), place));
     const beside = site === SITE_FOLDER ? accepted.get(RELEASE_FILE) : undefined;
-    return { entries, notes, beside: beside && tarEntry(contents, RELEASE_FILE, beside), close };
+    return { entries, notes, beside: beside && createTarEntry(contents, RELEASE_FILE, beside), close };
   } catch (error) {
     close();
     if (error instanceof DomainError || signal.aborted) throw error;
@@ -114,7 +114,7 @@ async function copyContent(
   return bytes;
 }
 
-function tarEntry(contents: FileHandle, path: string, { start, bytes }: Place): SourceEntry {
+function createTarEntry(contents: FileHandle, path: string, { start, bytes }: Place): SourceEntry {
   return {
     path,
     declaredBytes: bytes,

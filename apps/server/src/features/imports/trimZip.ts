@@ -22,7 +22,7 @@ export async function trimZip(file: string, target: string): Promise<boolean> {
     const length = Math.min(size, END_BYTES + MOST_COMMENT_BYTES + MOST_JUNK_BYTES);
     const tail = Buffer.alloc(length);
     await handle.read(tail, 0, length, size - length);
-    span = archiveSpan(tail, size - length);
+    span = findArchiveSpan(tail, size - length);
     if (!span || (span.start === 0 && span.end === size)) return false;
   } finally {
     await handle.close();
@@ -31,7 +31,7 @@ export async function trimZip(file: string, target: string): Promise<boolean> {
   return true;
 }
 
-function archiveSpan(tail: Buffer, tailStart: number): { start: number; end: number } | undefined {
+function findArchiveSpan(tail: Buffer, tailStart: number): { start: number; end: number } | undefined {
   for (let at = tail.length - END_BYTES; at >= 0; at -= 1) {
     if (tail.readUInt32LE(at) !== END_SIGNATURE) continue;
     const directoryBytes = tail.readUInt32LE(at + 12);

@@ -19,7 +19,7 @@ export interface ZipName {
   readonly doubtful: boolean;
 }
 
-export function zipName(
+export function decodeZipName(
   raw: Buffer,
   generalPurposeBits: number,
   extraFields: readonly { readonly id: number; readonly data: Buffer }[],

@@ -6,11 +6,11 @@ import { promisify } from 'node:util';
 import { open, type Entry, type Options, type ZipFile } from 'yauzl';
 import type { ImportLimits } from '../../config/config.ts';
 import { acceptEntries } from './acceptEntries.ts';
-import { SITE_FOLDER, siteFolder } from '../shared/sitePaths.ts';
+import { SITE_FOLDER, findSiteFolder } from '../shared/sitePaths.ts';
 import { EntryUnreadable, type ImportSource, type SourceEntry } from './source.ts';
 import { RELEASE_FILE } from './takenAlong.ts';
 import { trimZip } from './trimZip.ts';
-import { zipName } from './zipName.ts';
+import { decodeZipName } from './zipName.ts';
 
 const openZip = promisify<string, Options, ZipFile>(open);
 
@@ -25,11 +25,11 @@ const RATIO_COUNTS_FROM_BYTES = 64 * 1024 * 1024;
 const isSymbolicLink = (entry: Entry) => ((entry.externalFileAttributes >>> 16) & 0o170000) === 0o120000;
 
 /** `file` may be trimmed into a copy beside it, which is the caller's to remove. */
-export async function zipSource(file: string, sizeBytes: number, limits: ImportLimits): Promise<ImportSource> {
+export async function openZipSource(file: string, sizeBytes: number, limits: ImportLimits): Promise<ImportSource> {
   const { zip, path: archive } = await openArchive(file);
   try {
     const listed = (await listEntries(zip, archive, limits)).map((entry) => {
-      const { name, doubtful } = zipName(
+      const { name, doubtful } = decodeZipName(
         entry.fileName as unknown as Buffer,
         entry.generalPurposeBitFlag,
         entry.extraFields,
@@ -41,12 +41,12 @@ export async function zipSource(file: string, sizeBytes: number, limits: ImportL
       limits,
     );
     refuseBomb(totalBytes, sizeBytes, limits);
-    const folder = siteFolder([...accepted.keys()]);
+    const folder = findSiteFolder([...accepted.keys()]);
     const entries = [...accepted]
       .filter(([path]) => path.startsWith(folder))
-      .map(([path, entry]) => zipEntry(zip, path.slice(folder.length), entry));
+      .map(([path, entry]) => createZipEntry(zip, path.slice(folder.length), entry));
     const beside = folder === SITE_FOLDER ? accepted.get(RELEASE_FILE) : undefined;
-    return { entries, notes, beside: beside && zipEntry(zip, RELEASE_FILE, beside), close: () => zip.close() };
+    return { entries, notes, beside: beside && createZipEntry(zip, RELEASE_FILE, beside), close: () => zip.close() };
   } catch (error) {
     zip.close();
     throw error;
@@ -122,7 +122,7 @@ async function isEntryAt(handle: FileHandle, place: number): Promise<boolean> {
   return bytesRead === 4 && buffer.readUInt32LE(0) === CENTRAL_SIGNATURE;
 }
 
-function zipEntry(zip: ZipFile, path: string, entry: Entry): SourceEntry {
+function createZipEntry(zip: ZipFile, path: string, entry: Entry): SourceEntry {
   return {
     path,
     declaredBytes: entry.uncompressedSize,

@@ -75,7 +75,7 @@ export async function askAll(
     if (admitted.kind === 'everyone') return true;
     if (admitted.kind === 'password' && (withoutPassword += 1) > MOST_WITHOUT_PASSWORD) return true;
     count('visitors');
-    const live = await answered(readLive, url, job.signal);
+    const live = await askLive(readLive, url, job.signal);
     findings.push(
       ...(live instanceof Error
         ? [
@@ -97,7 +97,7 @@ export async function askAll(
     if (!(await askClosed(question, url))) return;
     count(aspect);
     const headers = entrance.headersFor(splitAddress(address).path, entry.path);
-    const live = await answered(readLive, url, job.signal, headers);
+    const live = await askLive(readLive, url, job.signal, headers);
     const isPage = aspect === 'home' || aspect === 'pages';
     if (live instanceof Error) {
       findings.push({
@@ -128,7 +128,7 @@ export async function askAll(
     const condition = answer.headers['etag'];
     if (isAsSent && isPage && condition !== undefined && again < MOST_AGAIN) {
       again += 1;
-      const second = await answered(readLive, url, job.signal, { ...headers, 'if-none-match': condition });
+      const second = await askLive(readLive, url, job.signal, { ...headers, 'if-none-match': condition });
       if (!(second instanceof Error)) findings.push(...judgeAgain(address, second.status));
     }
   };
@@ -149,7 +149,7 @@ export async function askAll(
     ['everyone', 'password'].includes(entrance.admit(splitAddress(nowhere).path, undefined).kind);
   if (nowhere !== undefined && isNowhereOpen) {
     count('not found');
-    const live = await answered(
+    const live = await askLive(
       readLive,
       new URL(nowhere, origin),
       job.signal,
@@ -171,7 +171,7 @@ export async function askAll(
   return { asked, findings, pages };
 }
 
-async function answered(
+async function askLive(
   readLive: ReadLive,
   url: URL,
   signal: AbortSignal,

@@ -3,17 +3,17 @@
  * pages and files, another one each time, is held against the hashes that were published.
  */
 import type { Drift } from '@fastigium/contracts/api/watch';
-import { finding, planInspection, sample, type Finding } from '@fastigium/core/inspection';
+import { finding, planInspection, drawSample, type Finding } from '@fastigium/core/inspection';
 import { indexRules } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { liveOrigin } from '../address/liveOrigin.ts';
-import { draftAt, history } from '../draft/history.ts';
+import { requireLiveOrigin } from '../address/liveOrigin.ts';
+import { foldDraftAt, readHistory } from '../draft/history.ts';
 import { askAll } from './ask.ts';
-import { entranceOf } from '../shared/entrance.ts';
-import { allEntries } from '../shared/manifests.ts';
-import { servingOf } from '../shared/serving.ts';
+import { createEntrance } from '../shared/entrance.ts';
+import { readAllEntries } from '../shared/manifests.ts';
+import { readServing } from '../shared/serving.ts';
 
 export const DRIFT_EVERY_MS = 3_600_000;
 const PAGES_A_TIME = 20;
@@ -31,12 +31,12 @@ interface Live extends Record<string, unknown> {
 }
 
 export async function lookForDrift(deps: Deps, site: string): Promise<void> {
-  const live = await liveOf(deps, site);
+  const live = await readLive(deps, site);
   if (!live) return;
   const atMs = deps.world.clock.nowMs();
   const { asked, findings } = await findDrift(deps, site, live, `${live.id} ${Math.floor(atMs / DRIFT_EVERY_MS)}`);
   // Whoever published meanwhile changed what is right.
-  if ((await liveOf(deps, site))?.id !== live.id) return;
+  if ((await readLive(deps, site))?.id !== live.id) return;
   await deps.db.transaction(async (tx) => {
     await tx.run(
       `insert into drift as d (site_id, release_id, checked_at, since, asked, findings) values ($1, $2, $3, $4, $5, $6)
@@ -54,7 +54,7 @@ export async function lookForDrift(deps: Deps, site: string): Promise<void> {
   });
 }
 
-async function liveOf({ db }: Deps, site: string): Promise<Live | undefined> {
+async function readLive({ db }: Deps, site: string): Promise<Live | undefined> {
   return db.maybeOne<Live>(
     `select r.id, r.shards, r.rules_hash as "rulesHash", r.version, s.host_name as "hostName" from site s join release r on r.id = s.live_release
       where s.id = $1 and not exists (select 1 from release o where o.site_id = s.id and o.state = 'sending')`,
@@ -69,10 +69,10 @@ async function findDrift(
   seed: string,
 ): Promise<{ asked: number; findings: Finding[] }> {
   const host = await deps.hosts.of(deps.db, site);
-  const origin = await liveOrigin(deps, deps.db, site);
-  const { rules, access } = await servingOf(deps.db, live.rulesHash);
-  const { basePath } = draftAt(await history(deps.db, site), live.version);
-  const plan = planInspection(await allEntries(deps.db, live.shards), indexRules(rules), rules, basePath, seed);
+  const origin = await requireLiveOrigin(deps, deps.db, site);
+  const { rules, access } = await readServing(deps.db, live.rulesHash);
+  const { basePath } = foldDraftAt(await readHistory(deps.db, site), live.version);
+  const plan = planInspection(await readAllEntries(deps.db, live.shards), indexRules(rules), rules, basePath, seed);
   const questionsAbout = (...aspects: string[]) => plan.questions.filter(({ aspect }) => aspects.includes(aspect));
   const { drift: before } = (await deps.db.maybeOne<{ drift: Finding[] }>(
     'select findings as drift from drift where site_id = $1 and release_id = $2',
@@ -83,8 +83,8 @@ async function findDrift(
   const questions = [
     ...new Set([
       ...questionsAbout('home', 'machines'),
-      ...sample(questionsAbout('pages'), PAGES_A_TIME, seed),
-      ...sample(questionsAbout('files'), FILES_A_TIME, seed),
+      ...drawSample(questionsAbout('pages'), PAGES_A_TIME, seed),
+      ...drawSample(questionsAbout('files'), FILES_A_TIME, seed),
       ...plan.questions.filter(({ address }) => known.has(address)),
     ]),
   ];
@@ -92,7 +92,7 @@ async function findDrift(
     deps.world.readLive,
     { questions, unasked: 0, nowhere: undefined },
     origin,
-    { notFoundHash: undefined, hstsSeconds: null, entrance: await entranceOf(deps, site, access) },
+    { notFoundHash: undefined, hstsSeconds: null, entrance: await createEntrance(deps, site, access) },
     { signal: new AbortController().signal, report: () => {} },
   );
   // A site that does not answer at all is what the probes tell.
@@ -116,7 +116,7 @@ async function findDrift(
   return { asked: questions.length, findings: [...other, ...findings] };
 }
 
-export async function driftOf(db: Queries, site: string): Promise<Drift | null> {
+export async function readDrift(db: Queries, site: string): Promise<Drift | null> {
   const row = await db.maybeOne<{ checkedAt: Date; since: Date | null; asked: number; findings: Finding[] }>(
     `select d.checked_at as "checkedAt", d.since, d.asked, d.findings from drift d join site s on s.id = d.site_id and s.live_release = d.release_id where d.site_id = $1`,
     [site],

@@ -1,18 +1,18 @@
 /** What a report tells of a release beside what was found, fixed at the time, since draft and snags go on. */
-import { messageOf, part } from '@fastigium/contracts/messages/schema';
+import { createMessageSchema, part } from '@fastigium/contracts/messages/schema';
 import type { Part } from '@fastigium/core/messages';
 import type { LiveWayMessage } from '@fastigium/core/redirects';
 import { change } from '@fastigium/core/report';
 import { CHANGE_GROUPS } from '@fastigium/contracts/api/releases';
 import { z } from 'zod';
 import type { Deps } from '../../deps.ts';
-import { changesBetween } from '../changes/changes.ts';
+import { readChangesBetween } from '../changes/changes.ts';
 import type { ReleaseContents } from '../shared/releaseList.ts';
 
 export const reportFactsSchema = z.object({
   /** The release it came after; null for the first. */
   since: z.number().int().nullable(),
-  changes: z.array(z.object({ group: z.enum(CHANGE_GROUPS), subject: part, message: messageOf(change) })),
+  changes: z.array(z.object({ group: z.enum(CHANGE_GROUPS), subject: part, message: createMessageSchema(change) })),
   changesInAll: z.number().int(),
   /** How many old addresses end where, from most to fewest. */
   oldAddresses: z.array(z.object({ end: z.string(), count: z.number().int() })),
@@ -39,7 +39,7 @@ export async function reportFacts(
     `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and shards is not null and number < $2 order by number desc limit 1`,
     [found.site, found.number],
   );
-  const { changes } = await changesBetween(deps, before, found);
+  const { changes } = await readChangesBetween(deps, before, found);
   const taken = await db.many<{ subject: string; detail: Part; reason: string; by: string }>(
     `select '/' || s.path as subject, coalesce(s.message, to_jsonb(s.detail)) as detail, d.reason, p.name as by from snag s join snag_dismissal d using (site_id, key) join person p on p.id = d.by
       where s.site_id = $1 and s.severity = 'must' order by s.path, s.key limit 200`,

@@ -1,10 +1,10 @@
 /** Heads as the live host gives them, held against what was sent, for Metadata. */
 import { headProof, type HeadProofMessage } from '@fastigium/contracts/messages/headProof';
-import { headSource } from '@fastigium/core/head';
+import { readHeadSource } from '@fastigium/core/head';
 import { parsePage } from '@fastigium/core/html';
 import type { ManifestEntry } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../shared/contents.ts';
+import { readContent } from '../shared/contents.ts';
 import type { PageSeen } from './ask.ts';
 
 interface Seen {
@@ -18,7 +18,7 @@ interface Seen {
 export async function keepHeads(tx: Queries, { site, release, entries, pages, atMs }: Seen): Promise<void> {
   const problems: (string | null)[] = [];
   for (const page of pages) {
-    const problem = await problemOf(tx, page, entries.get(page.path));
+    const problem = await findProblem(tx, page, entries.get(page.path));
     problems.push(problem && JSON.stringify(problem));
   }
   await tx.run('delete from head_proof where site_id = $1', [site]);
@@ -29,7 +29,7 @@ export async function keepHeads(tx: Queries, { site, release, entries, pages, at
 }
 
 /** What differs; null where the head is as it was sent. */
-async function problemOf(
+async function findProblem(
   tx: Queries,
   { status, body, problem }: PageSeen,
   entry: ManifestEntry | undefined,
@@ -38,12 +38,12 @@ async function problemOf(
   if (status === undefined) return headProof('nothing-answered');
   if (status !== 200) return headProof('status', { status });
   if (body === undefined || entry === undefined) return null;
-  const sent = headText(await contentBytes(tx, entry.hash));
-  const given = headText(body);
+  const sent = readHeadText(await readContent(tx, entry.hash));
+  const given = readHeadText(body);
   const missing = sent.find((line) => !given.includes(line));
   if (missing !== undefined) return headProof('missing', { line: missing.slice(0, 300) });
   const more = given.find((line) => !sent.includes(line));
   return more === undefined ? null : headProof('added', { line: more.slice(0, 300) });
 }
 
-const headText = (bytes: Uint8Array): string[] => headSource(parsePage(bytes)).map(({ source }) => source);
+const readHeadText = (bytes: Uint8Array): string[] => readHeadSource(parsePage(bytes)).map(({ source }) => source);

@@ -10,8 +10,8 @@ import {
   finding,
   judgeCertificate,
   planInspection,
-  results,
-  verdict,
+  countResults,
+  judgeResults,
   type Aspect,
   type Finding,
 } from '@fastigium/core/inspection';
@@ -21,20 +21,20 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue, type JobHandler } from '../../jobs/queue.ts';
-import { liveOrigin } from '../address/liveOrigin.ts';
-import { siteAddress, type SiteAddress } from '../shared/siteAddress.ts';
-import { siteHost } from '../address/siteHost.ts';
-import { draftAt, history } from '../draft/history.ts';
-import { allEntries } from '../shared/manifests.ts';
+import { requireLiveOrigin } from '../address/liveOrigin.ts';
+import { readSiteAddress, type SiteAddress } from '../shared/siteAddress.ts';
+import { readSiteHost } from '../address/siteHost.ts';
+import { foldDraftAt, readHistory } from '../draft/history.ts';
+import { readAllEntries } from '../shared/manifests.ts';
 import { proveLive } from '../redirects/prove/proveJob.ts';
-import { servingOf } from '../shared/serving.ts';
+import { readServing } from '../shared/serving.ts';
 import { tellOthers } from '../telling/outbox.ts';
 import { askAll } from './ask.ts';
-import { entranceOf } from '../shared/entrance.ts';
+import { createEntrance } from '../shared/entrance.ts';
 import { reportFacts } from './facts.ts';
 import { keepHeads } from './heads.ts';
 import { keepInspection } from './kept.ts';
-import { gatherWaysHome, menusWithHome } from './waysHome.ts';
+import { gatherWaysHome, readMenusWithHome } from './waysHome.ts';
 
 const body = z.object({ release: z.uuid(), by: z.uuid() });
 /** A host may need a moment, and so may whoever publishes again at once. */
@@ -80,15 +80,19 @@ export function inspectJob(deps: Deps): JobHandler {
         [release],
       );
       if (!row.isLive) return;
-      const { rules, access } = await servingOf(deps.db, row.rulesHash);
-      const entrance = await entranceOf(deps, job.site, access);
-      const [files, index] = [await allEntries(deps.db, row.shards), indexRules(rules)];
-      const draft = draftAt(await history(deps.db, job.site), row.version);
+      const { rules, access } = await readServing(deps.db, row.rulesHash);
+      const entrance = await createEntrance(deps, job.site, access);
+      const [files, index] = [await readAllEntries(deps.db, row.shards), indexRules(rules)];
+      const draft = foldDraftAt(await readHistory(deps.db, job.site), row.version);
       const { basePath } = draft;
-      const origin = await liveOrigin(deps, deps.db, job.site);
-      const address = await siteAddress(deps.db, job.site);
+      const origin = await requireLiveOrigin(deps, deps.db, job.site);
+      const address = await readSiteAddress(deps.db, job.site);
       const plan = planInspection(files, index, rules, basePath, release);
-      const waysHome = gatherWaysHome(deps.world.readLive, await menusWithHome(deps.db, row.importId, draft), basePath);
+      const waysHome = gatherWaysHome(
+        deps.world.readLive,
+        await readMenusWithHome(deps.db, row.importId, draft),
+        basePath,
+      );
       const seen = await askAll(
         deps.world.readLive,
         plan,
@@ -131,7 +135,7 @@ export function inspectJob(deps: Deps): JobHandler {
         ['old addresses', old.length],
         ['certificate', certificate === undefined ? 0 : 1],
       ]);
-      const found = results(asked, findings);
+      const found = countResults(asked, findings);
       const facts = await reportFacts(
         deps,
         release,
@@ -152,7 +156,7 @@ export function inspectJob(deps: Deps): JobHandler {
           by,
           atMs: deps.world.clock.nowMs(),
           results: found,
-          verdict: verdict(found),
+          verdict: judgeResults(found),
           findings,
           unasked: plan.unasked,
           facts,
@@ -185,7 +189,7 @@ async function inspectCertificate(
   { main, forceHttps }: SiteAddress,
 ): Promise<Finding[] | undefined> {
   if (!forceHttps) return undefined;
-  const { targets } = await siteHost(deps, deps.db, site);
+  const { targets } = await readSiteHost(deps, deps.db, site);
   const [target] = targets.ipv4;
   const answer =
     target === undefined

@@ -3,7 +3,7 @@ import type { AspectResult, Inspection, InspectionFinding } from '@fastigium/con
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Finding, Verdict } from '@fastigium/core/inspection';
 import type { Queries } from '../../db/database.ts';
-import { initials } from '../shared/initials.ts';
+import { deriveInitials } from '../shared/initials.ts';
 import { reportFactsSchema, type ReportFacts } from './facts.ts';
 
 interface Inspected {
@@ -46,7 +46,7 @@ export async function keepInspection(
 const MOST_FINDINGS = 1000;
 
 /** Null while the release was not looked at. */
-export async function inspectionOf(
+export async function readInspection(
   queries: Queries,
   site: string,
   number: number,
@@ -83,7 +83,7 @@ export async function inspectionOf(
     release: number,
     origin: row.origin,
     at: row.at.toISOString(),
-    by: { id: row.byId, name: row.byName, initials: initials(row.byName) },
+    by: { id: row.byId, name: row.byName, initials: deriveInitials(row.byName) },
     verdict: row.verdict,
     results: row.results,
     unasked: row.unasked,

@@ -3,8 +3,8 @@ import { report, type ReportMessage } from '@fastigium/contracts/messages/report
 import { speak } from '../../words.ts';
 import type { AspectResult, Inspection, InspectionFinding } from '@fastigium/contracts/api/inspection';
 import type { Release } from '@fastigium/contracts/api/releases';
-import { escaped, keptPage, keptTable } from '../shared/keptPage.ts';
-import { bytes } from '../changes/changes.ts';
+import { escapeText, writeKeptPage, writeKeptTable } from '../shared/keptPage.ts';
+import { formatBytes } from '../changes/changes.ts';
 import type { ReportFacts } from './facts.ts';
 
 const ASPECTS = {
@@ -20,9 +20,9 @@ const ASPECTS = {
   security: 'security',
   certificate: 'certificate',
 } as const;
-const aspectOf = (aspect: AspectResult['aspect']) => saidOf(report('aspect', { of: ASPECTS[aspect] }));
+const describeAspect = (aspect: AspectResult['aspect']) => sayMessage(report('aspect', { of: ASPECTS[aspect] }));
 
-export function releaseReport({
+export function writeReleaseReport({
   site,
   release,
   inspection,
@@ -38,97 +38,104 @@ export function releaseReport({
     .filter(({ aspect }) => aspect !== 'types' && aspect !== 'caching')
     .reduce((sum, each) => sum + each.asked, 0);
   const parts = [
-    `<p class="lead">${saidOf(wrong === 0 ? report('all-as-published', { asked }) : report('some-otherwise', { wrong, asked }))}</p>`,
-    `<p>${wentOut(release, inspection).map(saidOf).join(' ')}</p>`,
-    heading(report('asked-from-outside')),
-    keptTable(
+    `<p class="lead">${sayMessage(wrong === 0 ? report('all-as-published', { asked }) : report('some-otherwise', { wrong, asked }))}</p>`,
+    `<p>${describeWentOut(release, inspection).map(sayMessage).join(' ')}</p>`,
+    writeHeading(report('asked-from-outside')),
+    writeKeptTable(
       [report('what'), report('asked'), report('as-published'), report('otherwise'), report('worth-a-look')].map(speak),
       inspection.results.map((each) => [
-        aspectOf(each.aspect),
-        figure(each.asked),
-        figure(each.asked - each.wrong),
-        each.wrong === 0 ? '' : figure(each.wrong),
-        each.notes === 0 ? '' : figure(each.notes),
+        describeAspect(each.aspect),
+        formatFigure(each.asked),
+        formatFigure(each.asked - each.wrong),
+        each.wrong === 0 ? '' : formatFigure(each.wrong),
+        each.notes === 0 ? '' : formatFigure(each.notes),
       ]),
     ),
-    ...(inspection.unasked > 0 ? [paragraph(report('sample-alone', { unasked: inspection.unasked }))] : []),
-    ...findings(inspection),
+    ...(inspection.unasked > 0 ? [writeParagraph(report('sample-alone', { unasked: inspection.unasked }))] : []),
+    ...writeFindings(inspection),
     ...(facts.oldAddresses.length > 0
       ? [
-          heading(report('old-addresses')),
-          keptTable(
+          writeHeading(report('old-addresses')),
+          writeKeptTable(
             [report('visitors-of-old'), report('addresses')].map(speak),
-            facts.oldAddresses.map(({ end, count }) => [saidOf(report('they-end', { at: endOf(end) })), figure(count)]),
+            facts.oldAddresses.map(({ end, count }) => [
+              sayMessage(report('they-end', { at: endOf(end) })),
+              formatFigure(count),
+            ]),
           ),
         ]
       : []),
-    heading(report('known-and-accepted')),
+    writeHeading(report('known-and-accepted')),
     facts.taken.length === 0
-      ? paragraph(report('nothing-left'))
-      : keptTable(
+      ? writeParagraph(report('nothing-left'))
+      : writeKeptTable(
           [report('where'), report('what'), report('why-it-stays'), report('on-whose-name')].map(speak),
           facts.taken.map(({ subject, detail, reason, by }) => [
-            `<code>${escaped(subject)}</code>`,
-            escaped(speak(detail)),
-            escaped(reason),
-            escaped(by),
+            `<code>${escapeText(subject)}</code>`,
+            escapeText(speak(detail)),
+            escapeText(reason),
+            escapeText(by),
           ]),
         ),
-    ...(facts.open > 0 ? [paragraph(report('more-open', { count: facts.open }))] : []),
-    heading(facts.since === null ? report('new-since-before') : report('new-since', { release: facts.since })),
+    ...(facts.open > 0 ? [writeParagraph(report('more-open', { count: facts.open }))] : []),
+    writeHeading(facts.since === null ? report('new-since-before') : report('new-since', { release: facts.since })),
     facts.changes.length === 0
-      ? paragraph(report('nothing-visitors-see'))
-      : keptTable(
+      ? writeParagraph(report('nothing-visitors-see'))
+      : writeKeptTable(
           [report('kind'), report('where'), report('what')].map(speak),
-          facts.changes.map(({ group, subject, message }) => [group, escaped(speak(subject)), escaped(speak(message))]),
+          facts.changes.map(({ group, subject, message }) => [
+            group,
+            escapeText(speak(subject)),
+            escapeText(speak(message)),
+          ]),
         ),
     ...(facts.changesInAll > facts.changes.length
-      ? [paragraph(report('and-more', { count: facts.changesInAll - facts.changes.length }))]
+      ? [writeParagraph(report('and-more', { count: facts.changesInAll - facts.changes.length }))]
       : []),
   ];
-  return keptPage(speak(report('title', { site, release: release.number })), parts.join('\n'));
+  return writeKeptPage(speak(report('title', { site, release: release.number })), parts.join('\n'));
 }
 
-function wentOut(release: Release, inspection: Inspection): ReportMessage[] {
+function describeWentOut(release: Release, inspection: Inspection): ReportMessage[] {
   const { number, rollbackOf: again, by } = release;
-  const live = { release: number, at: day(release.liveAt ?? release.createdAt), person: by.name };
+  const live = { release: number, at: formatReportDay(release.liveAt ?? release.createdAt), person: by.name };
   return [
     again === null ? report('went-live', live) : report('went-live-again', { ...live, again }),
-    report('sent', { files: release.filesTotal, sent: release.filesSent, size: bytes(release.bytesSent) }),
-    report('asked-at', { origin: inspection.origin, at: day(inspection.at) }),
+    report('sent', { files: release.filesTotal, sent: release.filesSent, size: formatBytes(release.bytesSent) }),
+    report('asked-at', { origin: inspection.origin, at: formatReportDay(inspection.at) }),
     ...(release.note === '' ? [] : [report('note', { note: release.note })]),
   ];
 }
 
 const ENDS = ['page', 'outside', 'gone', 'missing', 'loop', 'unasked'] as const;
 const endOf = (end: string) => ENDS.find((each) => each === end) ?? 'otherwise';
-const saidOf = (message: ReportMessage): string => escaped(speak(message));
-const heading = (message: ReportMessage): string => `<h2>${saidOf(message)}</h2>`;
-const paragraph = (message: ReportMessage): string => `<p>${saidOf(message)}</p>`;
+const sayMessage = (message: ReportMessage): string => escapeText(speak(message));
+const writeHeading = (message: ReportMessage): string => `<h2>${sayMessage(message)}</h2>`;
+const writeParagraph = (message: ReportMessage): string => `<p>${sayMessage(message)}</p>`;
 
-function findings({ findings: all, findingsInAll }: Inspection): string[] {
+function writeFindings({ findings: all, findingsInAll }: Inspection): string[] {
   if (all.length === 0) return [];
   const rows = (weight: InspectionFinding['weight']) =>
     all
       .filter((each) => each.weight === weight)
       .map(({ aspect, address, message }) => [
-        aspectOf(aspect),
-        `<code>${escaped(address)}</code>`,
-        escaped(speak(message)),
+        describeAspect(aspect),
+        `<code>${escapeText(address)}</code>`,
+        escapeText(speak(message)),
       ]);
   const columns = [report('what'), report('address'), report('found')].map(speak);
   const part = (title: ReportMessage, found: string[][]) =>
-    found.length === 0 ? [] : [heading(title), keptTable(columns, found)];
+    found.length === 0 ? [] : [writeHeading(title), writeKeptTable(columns, found)];
   return [
     ...part(report('otherwise-than-published'), rows('wrong')),
     ...part(report('worth-a-look'), rows('note')),
-    ...(findingsInAll > all.length ? [paragraph(report('and-more', { count: findingsInAll - all.length }))] : []),
+    ...(findingsInAll > all.length ? [writeParagraph(report('and-more', { count: findingsInAll - all.length }))] : []),
   ];
 }
 
-const figure = (n: number): string => n.toLocaleString('en');
+const formatFigure = (n: number): string => n.toLocaleString('en');
 
 /** In UTC, as it is the same wherever the report is read. */
-function day(instant: string): string {
+function formatReportDay(instant: string): string {
   return `${new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: 'UTC' }).format(new Date(instant))} UTC`;
 }

@@ -1,17 +1,17 @@
 import { inspectionApi } from '@fastigium/contracts/api/inspection';
 import { DomainError } from '@fastigium/contracts/errors';
-import { printed } from '../../adapters/browser/printer.ts';
+import { printPage } from '../../adapters/browser/printer.ts';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
-import { releases } from '../shared/releaseList.ts';
-import { siteState } from '../draft/history.ts';
+import { readReleases } from '../shared/releaseList.ts';
+import { readSiteState } from '../draft/history.ts';
 import { inspectNow } from './inspectJob.ts';
-import { inspectionOf } from './kept.ts';
-import { releaseReport } from './report.ts';
+import { readInspection } from './kept.ts';
+import { writeReleaseReport } from './report.ts';
 
-export function inspectionRoutes(routes: Routes, deps: Deps): void {
+export function addInspectionRoutes(routes: Routes, deps: Deps): void {
   routes.on(inspectionApi.get, async ({ params }) => {
-    const found = await inspectionOf(deps.db, params.site, params.number);
+    const found = await readInspection(deps.db, params.site, params.number);
     if (found === null) return { inspection: null };
     const { facts: _, ...inspection } = found;
     return { inspection };
@@ -28,7 +28,7 @@ export function inspectionRoutes(routes: Routes, deps: Deps): void {
     const html = await reportOf(deps, params);
     const { chromium } = deps.config;
     if (chromium === undefined) throw new DomainError('report-not-printed');
-    const pdf = await printed(chromium, html).catch((error: unknown) => {
+    const pdf = await printPage(chromium, html).catch((error: unknown) => {
       throw new DomainError('report-not-printed', {}, { cause: error });
     });
     res.type('application/pdf').attachment(`release-${params.number}.pdf`).send(pdf);
@@ -40,9 +40,9 @@ async function reportOf(
   { db }: Deps,
   { site, number }: { readonly site: string; readonly number: number },
 ): Promise<string> {
-  const inspection = await inspectionOf(db, site, number);
-  const release = (await releases(db, site)).find((each) => each.number === number);
+  const inspection = await readInspection(db, site, number);
+  const release = (await readReleases(db, site)).find((each) => each.number === number);
   if (!inspection || !release) throw new DomainError('not-inspected', { number });
-  const { name } = await siteState(db, site);
-  return releaseReport({ site: name, release, inspection, facts: inspection.facts });
+  const { name } = await readSiteState(db, site);
+  return writeReleaseReport({ site: name, release, inspection, facts: inspection.facts });
 }

@@ -1,23 +1,23 @@
 /** Whether the root, each logo and each "Home" of the menus give the home page, asked of the live host. */
-import { addressOfFile, splitAddress } from '@fastigium/core/address';
-import { attribute, baseHref, elements, parsePage, textOf } from '@fastigium/core/html';
+import { findAddressOfFile, splitAddress } from '@fastigium/core/address';
+import { readAttribute, readBaseHref, walkElements, parsePage, collectText } from '@fastigium/core/html';
 import {
   finding,
-  waysHome,
+  findWaysHome,
   type Finding,
   type FindingMessage,
   type LiveLink,
   type PublishedMenu,
   type Question,
 } from '@fastigium/core/inspection';
-import { allItems, type MenuItem } from '@fastigium/core/menus';
+import { walkItems, type MenuItem } from '@fastigium/core/menus';
 import type { Draft } from '@fastigium/core/site';
-import { addressLed } from '@fastigium/core/touches';
-import { sha256 } from '../../threads/tasks.ts';
+import { resolveLed } from '@fastigium/core/touches';
+import { hashSha256 } from '../../threads/tasks.ts';
 import type { Queries } from '../../db/database.ts';
 import type { ReadLive } from '../../adapters/web/liveReader.ts';
 import type { JobRun } from '../../jobs/queue.ts';
-import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
+import { findMenuItems, readPagesOfItems, readSiteMenus } from '../draft/menus.ts';
 import type { Entrance } from '../shared/entrance.ts';
 
 /** Pages whose links are read; the same menu stands on the others. */
@@ -28,11 +28,13 @@ const MOST_HOPS = 20;
 const LIMITS = { bytes: 64 * 1024 * 1024, withinMs: 30_000 } as const;
 
 /** The menus of a release in which something means the home page. */
-export async function menusWithHome(tx: Queries, importId: string, draft: Draft): Promise<PublishedMenu[]> {
-  const menus = await siteMenus(tx, importId);
-  const pageAt = await pagesOfItems(tx, importId, menus);
+export async function readMenusWithHome(tx: Queries, importId: string, draft: Draft): Promise<PublishedMenu[]> {
+  const menus = await readSiteMenus(tx, importId);
+  const pageAt = await readPagesOfItems(tx, importId, menus);
   return menus.flatMap((menu) => {
-    const items = [...allItems<MenuItem>(itemsOf(draft, menu, pageAt))].filter(({ removed }) => removed === undefined);
+    const items = [...walkItems<MenuItem>(findMenuItems(draft, menu, pageAt))].filter(
+      ({ removed }) => removed === undefined,
+    );
     const home = items.flatMap(({ target }, index) => (target.kind === 'home' ? [index] : []));
     return home.length === 0 ? [] : [{ labels: items.map(({ label }) => label), home }];
   });
@@ -54,18 +56,18 @@ export function gatherWaysHome(readLive: ReadLive, menus: readonly PublishedMenu
     if (read >= MOST_PAGES || body.length > MOST_PAGE_BYTES) return;
     read += 1;
     const document = parsePage(body);
-    const base = baseHref(document);
-    const anchors = [...elements(document.root)].filter(({ tagName }) => tagName === 'a' || tagName === 'area');
-    const hrefs = anchors.map((anchor) => attribute(anchor, 'href'));
+    const base = readBaseHref(document);
+    const anchors = [...walkElements(document.root)].filter(({ tagName }) => tagName === 'a' || tagName === 'area');
+    const hrefs = anchors.map((anchor) => readAttribute(anchor, 'href'));
     const links = anchors.map((anchor, index): LiveLink => {
       const href = hrefs[index];
       return {
-        words: textOf(anchor),
-        leads: href === undefined || href.startsWith('#') ? undefined : addressLed(href, url.pathname, base),
-        hasPicture: [...elements(anchor)].some(({ tagName }) => tagName === 'img' || tagName === 'svg'),
+        words: collectText(anchor),
+        leads: href === undefined || href.startsWith('#') ? undefined : resolveLed(href, url.pathname, base),
+        hasPicture: [...walkElements(anchor)].some(({ tagName }) => tagName === 'img' || tagName === 'svg'),
       };
     });
-    for (const { words, link } of waysHome(links, menus, basePath || '/')) {
+    for (const { words, link } of findWaysHome(links, menus, basePath || '/')) {
       const to = URL.parse(hrefs[link] ?? '', URL.parse(base ?? '', url) ?? url);
       // What is written with another name is not the host's to answer.
       if (to?.origin !== url.origin) continue;
@@ -87,7 +89,7 @@ export function gatherWaysHome(readLive: ReadLive, menus: readonly PublishedMenu
     const ends = new Map<string, FindingMessage | undefined>();
     const findings: Finding[] = [];
     for (const { words, url, pages } of ways.values()) {
-      if (!ends.has(url.href)) ends.set(url.href, await whatIsWrong(readLive, url, home, entrance, signal));
+      if (!ends.has(url.href)) ends.set(url.href, await findWhatIsWrong(readLive, url, home, entrance, signal));
       const wrong = ends.get(url.href);
       if (wrong === undefined) continue;
       const [first = '/', ...more] = pages;
@@ -113,7 +115,7 @@ const isOpen = (entrance: Entrance, { address, entry }: Question): boolean =>
   ['everyone', 'password'].includes(entrance.admit(splitAddress(address).path, entry.path).kind);
 
 /** What a visitor gets there instead of the home page; undefined where it is the home page. */
-async function whatIsWrong(
+async function findWhatIsWrong(
   readLive: ReadLive,
   from: URL,
   { entry }: Question,
@@ -136,7 +138,9 @@ async function whatIsWrong(
         continue;
       }
       if (status !== 200) return finding('status', { status });
-      return sha256(body) === entry.hash ? undefined : finding('end-other-page', { home: addressOfFile(entry.path) });
+      return hashSha256(body) === entry.hash
+        ? undefined
+        : finding('end-other-page', { home: findAddressOfFile(entry.path) });
     } catch (error) {
       signal.throwIfAborted();
       return finding('no-answer', { reason: error instanceof Error ? error.message.slice(0, 200) : 'unknown' });

@@ -12,7 +12,7 @@ export interface JobRow extends Omit<Job, 'createdAt' | 'endedAt' | 'retry'>, Re
   readonly retryError: Job['error'];
 }
 
-export function jobRow({ createdAt, endedAt, retries, retryAt, retryError, ...row }: JobRow): Job {
+export function describeJob({ createdAt, endedAt, retries, retryAt, retryError, ...row }: JobRow): Job {
   return {
     ...row,
     retry:

@@ -6,19 +6,19 @@ import type { News } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
 import { cancelJob } from '../../jobs/queue.ts';
-import { JOB_COLUMNS, jobRow, type JobRow } from './jobRow.ts';
+import { JOB_COLUMNS, describeJob, type JobRow } from './jobRow.ts';
 
 // Proxies close what stays silent for a minute.
 const PING_EVERY_MS = 25_000;
 
-export function jobsRoutes(routes: Routes, deps: Deps): void {
+export function addJobsRoutes(routes: Routes, deps: Deps): void {
   async function jobOf(person: string, id: string) {
     const row = await deps.db.maybeOne<JobRow>(
       `select ${JOB_COLUMNS} from job where id = $1 and sees_site($2, site_id)`,
       [id, person],
     );
     if (!row) throw new DomainError('not-found', { what: 'job' });
-    return jobRow(row);
+    return describeJob(row);
   }
 
   routes.on(jobsApi.get, ({ params, person }) => jobOf(person.id, params.job));

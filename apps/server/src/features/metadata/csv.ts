@@ -3,27 +3,30 @@ import type { TableReading } from '@fastigium/contracts/api/metadata';
 import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import { reason } from '@fastigium/contracts/messages/reason';
-import { readTable, tableRows } from '@fastigium/core/head';
+import { readTable, writeTableRows } from '@fastigium/core/head';
 import { stringify } from 'csv-stringify/sync';
 import type { Readable } from 'node:stream';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { wholeStream } from '../../http/wholeStream.ts';
+import { readWholeStream } from '../../http/wholeStream.ts';
 import { decide } from '../draft/decide.ts';
-import { decodeTable, rowsOf } from '../shared/csvTable.ts';
-import { draftHeads, tablePages } from './table.ts';
+import { decodeTable, parseTable } from '../shared/csvTable.ts';
+import { readDraftHeads, listTablePages } from './table.ts';
 
 /** With a byte order mark, by which spreadsheets know UTF-8. */
-export async function tableCsv(queries: Queries, site: string): Promise<string> {
-  return stringify(tableRows(tablePages(await draftHeads(queries, site))), { bom: true, record_delimiter: 'windows' });
+export async function writeTableCsv(queries: Queries, site: string): Promise<string> {
+  return stringify(writeTableRows(listTablePages(await readDraftHeads(queries, site))), {
+    bom: true,
+    record_delimiter: 'windows',
+  });
 }
 
 const MOST_BYTES = 32 * 1024 * 1024; // 32 MiB
 
 export async function readCsv(queries: Queries, site: string, stream: Readable): Promise<TableReading> {
-  const { text, encoding } = decodeTable(await wholeStream(stream, MOST_BYTES));
-  const heads = await draftHeads(queries, site);
-  const reading = readTable(rowsOf(text), tablePages(heads));
+  const { text, encoding } = decodeTable(await readWholeStream(stream, MOST_BYTES));
+  const heads = await readDraftHeads(queries, site);
+  const reading = readTable(parseTable(text), listTablePages(heads));
   if (!reading) throw new DomainError('table-unreadable', { detail: reason('no-address-column') });
   return {
     version: heads.version,

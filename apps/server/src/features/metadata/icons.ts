@@ -9,10 +9,10 @@ import ico from 'ico-endec';
 import type { Readable } from 'node:stream';
 import sharp from 'sharp';
 import type { Deps } from '../../deps.ts';
-import { wholeStream } from '../../http/wholeStream.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { readWholeStream } from '../../http/wholeStream.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../shared/contents.ts';
-import { latestDraft, siteState } from '../draft/history.ts';
+import { readLatestDraft, readSiteState } from '../draft/history.ts';
 import { recordDecision } from '../draft/record.ts';
 
 const MOST_BYTES = 20 * 1024 * 1024; // 20 MiB
@@ -37,13 +37,13 @@ export async function makeIcons(
   by: { id: string; name: string },
   { version, fileName, stream }: { version: number; fileName: string; stream: Readable },
 ) {
-  const picture = await wholeStream(stream, MOST_BYTES);
+  const picture = await readWholeStream(stream, MOST_BYTES);
   const drawn = await drawIcons(picture);
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'locked');
+    const state = await readSiteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== version) throw new DomainError('draft-stale');
-    const draft = await latestDraft(tx, site);
+    const draft = await readLatestDraft(tx, site);
     const text = (name: string) => {
       const set = draft.head.get(`everywhere ${name}`)?.text;
       return typeof set === 'string' ? set : undefined;
@@ -53,13 +53,13 @@ export async function makeIcons(
       {
         path: 'site.webmanifest',
         relation: 'manifest',
-        bytes: Buffer.from(manifest(text('name') ?? state.name, text('meta:theme-color'))),
+        bytes: Buffer.from(writeManifest(text('name') ?? state.name, text('meta:theme-color'))),
       },
     ];
     const files = made.map(({ path, bytes, relation, attributes }): IconFile & { bytes: Uint8Array } => ({
       path,
       bytes,
-      hash: sha256(bytes),
+      hash: hashSha256(bytes),
       sizeBytes: bytes.length,
       relation,
       attributes: attributes ?? {},
@@ -84,7 +84,7 @@ const refuse = (why: Part, cause?: unknown): never => {
   throw new DomainError('icon-unusable', { why }, cause === undefined ? {} : { cause });
 };
 
-const tooManyPixels = () => reason('too-many-pixels', { millions: MOST_PIXELS / 1_000_000 });
+const refuseTooManyPixels = () => reason('too-many-pixels', { millions: MOST_PIXELS / 1_000_000 });
 
 export async function drawIcons(picture: Buffer): Promise<Made[]> {
   if (picture.length === 0) throw new DomainError('upload-empty');
@@ -99,13 +99,13 @@ export async function drawIcons(picture: Buffer): Promise<Made[]> {
   const facts = await read()
     .metadata()
     .catch((error: unknown) =>
-      refuse(/pixel limit/i.test(String(error)) ? tooManyPixels() : reason('no-picture'), error),
+      refuse(/pixel limit/i.test(String(error)) ? refuseTooManyPixels() : reason('no-picture'), error),
     );
   const format = facts.format;
   if (!isSvg && !['png', 'jpeg', 'webp', 'gif', 'avif', 'tiff'].includes(format))
     refuse(reason('other-format', { format }));
   if ((facts.pages ?? 1) > 1) refuse(reason('moves'));
-  if (facts.width * facts.height > MOST_PIXELS) refuse(tooManyPixels());
+  if (facts.width * facts.height > MOST_PIXELS) refuse(refuseTooManyPixels());
   if (!isSvg && Math.min(facts.width, facts.height) < LEAST_PX)
     refuse(reason('too-small', { width: facts.width, height: facts.height }));
   // A picture that is not square stands in the middle of one, whole.
@@ -147,7 +147,7 @@ export async function drawIcons(picture: Buffer): Promise<Made[]> {
 }
 
 /** Its icons stand beside it, so it holds under whatever path the site is. */
-function manifest(name: string, colour: string | undefined): string {
+function writeManifest(name: string, colour: string | undefined): string {
   return `${JSON.stringify(
     {
       name,

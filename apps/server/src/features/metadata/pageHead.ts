@@ -1,33 +1,33 @@
 /** The effective head of one page as its source, live beside draft. */
 import type { PageHead } from '@fastigium/contracts/api/metadata';
 import { DomainError } from '@fastigium/contracts/errors';
-import { headSource, type EffectiveHead, type Origin, type SourceLine } from '@fastigium/core/head';
+import { readHeadSource, type EffectiveHead, type Origin, type SourceLine } from '@fastigium/core/head';
 import { parsePage } from '@fastigium/core/html';
-import { publishedPath } from '@fastigium/core/release';
+import { findPublishedPath } from '@fastigium/core/release';
 import { checkData } from '@fastigium/core/structured';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../shared/contents.ts';
+import { readContent } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { entriesOf } from '../shared/manifests.ts';
-import { liveRelease } from '../changes/changes.ts';
-import { draftHeads, settingRow } from './table.ts';
+import { readEntries } from '../shared/manifests.ts';
+import { readLiveRelease } from '../changes/changes.ts';
+import { readDraftHeads, describeSetting } from './table.ts';
 
-export async function pageHead(deps: Deps, site: string, id: string): Promise<PageHead> {
+export async function readPageHead(deps: Deps, site: string, id: string): Promise<PageHead> {
   const { shards } = await compileDraft(deps, site);
-  const { heads, draft, version, origin } = await draftHeads(deps.db, site);
+  const { heads, draft, version, origin } = await readDraftHeads(deps.db, site);
   const page = heads.pages.get(id);
   if (!page) throw new DomainError('not-found', { what: 'page' });
   const head = heads.of(id);
-  const path = publishedPath(draft, page);
-  const live = await liveRelease(deps.db, site);
+  const path = findPublishedPath(draft, page);
+  const live = await readLiveRelease(deps.db, site);
   const sourceAt = async (lines: readonly string[] | undefined) => {
-    const entry = lines && (await entriesOf(deps.db, lines, [path])).get(path);
-    return entry && headSource(parsePage(await contentBytes(deps.db, entry.hash)));
+    const entry = lines && (await readEntries(deps.db, lines, [path])).get(path);
+    return entry && readHeadSource(parsePage(await readContent(deps.db, entry.hash)));
   };
   // A page that is held back is in no manifest; its head is shown as it came.
-  const draftLines = (await sourceAt(shards)) ?? headSource(parsePage(await contentBytes(deps.db, page.hash)));
+  const draftLines = (await sourceAt(shards)) ?? readHeadSource(parsePage(await readContent(deps.db, page.hash)));
   const liveLines = await sourceAt(live?.shards);
-  const fromOf = originOfLines(head);
+  const fromOf = createOriginOfLines(head);
   const branches = new Set(
     head.lines.length > 0
       ? [...draft.head.values()].flatMap(({ scope }) =>
@@ -55,14 +55,14 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
       own: [...ownText],
       conflict: conflict ?? null,
     })),
-    draft: draftLines.map((line) => sourceRow(line, fromOf(line))),
-    live: liveLines?.map((line) => sourceRow(line, 'imported')) ?? null,
+    draft: draftLines.map((line) => writeSourceRow(line, fromOf(line))),
+    live: liveLines?.map((line) => writeSourceRow(line, 'imported')) ?? null,
     settings: [...draft.head.values()]
       .filter(
         ({ scope }) =>
           (scope.kind === 'page' && scope.page === id) || (scope.kind === 'branch' && branches.has(scope.page)),
       )
-      .map(settingRow),
+      .map(describeSetting),
     share: {
       title: text('meta:og:title') ?? text('title') ?? '',
       description: text('meta:og:description') ?? text('meta:description') ?? '',
@@ -79,12 +79,12 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
   };
 }
 
-function sourceRow({ source, name }: SourceLine, from: Origin) {
+function writeSourceRow({ source, name }: SourceLine, from: Origin) {
   return { source, name: name ?? null, from };
 }
 
 /** Where a line of the source comes from; lines that were not written here are the page's own. */
-function originOfLines({ lines, plan }: EffectiveHead): (line: SourceLine) => Origin {
+function createOriginOfLines({ lines, plan }: EffectiveHead): (line: SourceLine) => Origin {
   const byName = new Map<string, Origin>();
   for (const { name, from } of lines) if (!byName.has(name)) byName.set(name, from);
   const written = plan.filter(({ name }) => name.startsWith('json:') || name === 'code:head');
@@ -92,7 +92,7 @@ function originOfLines({ lines, plan }: EffectiveHead): (line: SourceLine) => Or
     if (name === 'json')
       return (
         written.find(
-          (each) => each.name.startsWith('json:') && typeof each.text === 'string' && sameData(each.text, text),
+          (each) => each.name.startsWith('json:') && typeof each.text === 'string' && isSameData(each.text, text),
         )?.from ?? 'imported'
       );
     if (name === undefined)
@@ -104,7 +104,7 @@ function originOfLines({ lines, plan }: EffectiveHead): (line: SourceLine) => Or
   };
 }
 
-function sameData(a: string, b: string): boolean {
+function isSameData(a: string, b: string): boolean {
   const flat = (text: string) => {
     try {
       return JSON.stringify(JSON.parse(text));

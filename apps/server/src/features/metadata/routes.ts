@@ -2,19 +2,19 @@ import { metadataApi } from '@fastigium/contracts/api/metadata';
 import { checkData } from '@fastigium/core/structured';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
-import { readCsv, tableCsv, takeCsv } from './csv.ts';
+import { readCsv, writeTableCsv, takeCsv } from './csv.ts';
 import { makeIcons } from './icons.ts';
-import { pageHead } from './pageHead.ts';
-import { metadataTable } from './table.ts';
+import { readPageHead } from './pageHead.ts';
+import { readMetadata } from './table.ts';
 
-export function metadataRoutes(routes: Routes, deps: Deps): void {
-  routes.on(metadataApi.table, ({ params }) => metadataTable(deps, params.site));
-  routes.on(metadataApi.page, ({ params }) => pageHead(deps, params.site, params.page));
+export function addMetadataRoutes(routes: Routes, deps: Deps): void {
+  routes.on(metadataApi.table, ({ params }) => readMetadata(deps, params.site));
+  routes.on(metadataApi.page, ({ params }) => readPageHead(deps, params.site, params.page));
   routes.on(metadataApi.csv, async ({ params, res }) => {
     res
       .type('text/csv')
       .attachment('metadata.csv')
-      .send(await tableCsv(deps.db, params.site));
+      .send(await writeTableCsv(deps.db, params.site));
     return ANSWERED;
   });
   routes.on(metadataApi.readCsv, ({ params, upload }) => readCsv(deps.db, params.site, upload));

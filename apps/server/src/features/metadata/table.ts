@@ -11,14 +11,14 @@ import {
   type TablePage,
 } from '@fastigium/core/head';
 import { decodeSource } from '@fastigium/core/html';
-import { draftAddress, labelOf, standingRows, type Draft } from '@fastigium/core/site';
+import { findDraftAddress, labelTitle, reckonStandingRows, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../shared/contents.ts';
-import { headsOf, headSources, originOf, type Heads, type HeadSources } from '../draft/heads/heads.ts';
-import { ROBOTS, robotsText, SECURITY } from '../draft/heads/siteFiles.ts';
-import { latestDraft, siteState } from '../draft/history.ts';
-import { draftReadings, type DraftReading } from '../draft/readings.ts';
+import { readContent } from '../shared/contents.ts';
+import { readHeads, readHeadSources, readOrigin, type Heads, type HeadSources } from '../draft/heads/heads.ts';
+import { ROBOTS, writeRobotsTxt, SECURITY } from '../draft/heads/siteFiles.ts';
+import { readLatestDraft, readSiteState } from '../draft/history.ts';
+import { readDraftReadings, type DraftReading } from '../draft/readings.ts';
 
 export interface DraftHeads {
   readonly version: number;
@@ -30,47 +30,54 @@ export interface DraftHeads {
 }
 
 /** Heads of the draft as it stands, from records: nothing has to be compiled for them. */
-export async function draftHeads(queries: Queries, site: string): Promise<DraftHeads> {
-  const { currentImport: importId, version } = await siteState(queries, site);
+export async function readDraftHeads(queries: Queries, site: string): Promise<DraftHeads> {
+  const { currentImport: importId, version } = await readSiteState(queries, site);
   if (importId === null) throw new DomainError('nothing-imported');
-  const draft = await latestDraft(queries, site);
-  const origin = await originOf(queries, site);
-  const sources = await headSources(queries, site, importId);
-  return { version, importId, draft, origin, sources, heads: await headsOf(queries, importId, draft, sources, origin) };
+  const draft = await readLatestDraft(queries, site);
+  const origin = await readOrigin(queries, site);
+  const sources = await readHeadSources(queries, site, importId);
+  return {
+    version,
+    importId,
+    draft,
+    origin,
+    sources,
+    heads: await readHeads(queries, importId, draft, sources, origin),
+  };
 }
 
-export async function metadataTable(deps: Deps, site: string): Promise<Metadata> {
+export async function readMetadata(deps: Deps, site: string): Promise<Metadata> {
   const { db } = deps;
-  const readings = await draftReadings(deps, site);
-  const read = await draftHeads(db, site);
+  const readings = await readDraftReadings(deps, site);
+  const read = await readDraftHeads(db, site);
   const { version, draft, heads, sources, origin, importId } = read;
   return {
     version,
     origin: origin ?? null,
     basePath: draft.basePath,
     siteName: sources.siteName,
-    rows: standingRows(draft, heads.every.values()).flatMap(({ page, depth }) =>
-      page.file ? [rowOf(read, page.id, depth, readings.get(page.id))] : [],
+    rows: reckonStandingRows(draft, heads.every.values()).flatMap(({ page, depth }) =>
+      page.file ? [writeRow(read, page.id, depth, readings.get(page.id))] : [],
     ),
-    settings: [...draft.head.values()].filter(({ scope }) => scope.kind !== 'page').map(settingRow),
+    settings: [...draft.head.values()].filter(({ scope }) => scope.kind !== 'page').map(describeSetting),
     languages: [...heads.languages],
     groups: heads.groups.map((group) => group.map(({ id, language }) => ({ id, language }))),
     icons: draft.icons.map(({ path, sizeBytes }) => ({ path, sizeBytes })),
-    files: await machineFiles(db, importId, draft, origin),
-    proof: await lastProof(db, site),
+    files: await readMachineFiles(db, importId, draft, origin),
+    proof: await readLastProof(db, site),
   };
 }
 
-export function settingRow({ scope, name, text, own: ownText }: HeadSetting): SettingRow {
+export function describeSetting({ scope, name, text, own: ownText }: HeadSetting): SettingRow {
   return { scope, name, text: text ?? null, own: ownText ?? null };
 }
 
-const cellOf = ({ lines }: EffectiveHead, name: string) => {
+const readCell = ({ lines }: EffectiveHead, name: string) => {
   const line = lines.find((each) => each.name === name);
   return { text: line?.text ?? '', from: (line?.from ?? 'imported') satisfies Origin };
 };
 
-function rowOf(
+function writeRow(
   { draft, heads, sources }: DraftHeads,
   id: string,
   depth: number,
@@ -80,30 +87,30 @@ function rowOf(
   const record = sources.records.get(id);
   const page = heads.pages.get(id);
   const ownTitle = draft.titles.get(id) ?? record?.title ?? '';
-  const description = cellOf(head, 'meta:description');
+  const description = readCell(head, 'meta:description');
   const heading = suggestTitle(reading?.headings[0] ?? record?.heading ?? '');
   const suggestion = suggestDescription(reading?.lead ?? record?.lead ?? '');
   return {
     id,
     depth,
-    address: page ? draftAddress(draft, page) : '',
-    label: labelOf(ownTitle, sources.endings),
+    address: page ? findDraftAddress(draft, page) : '',
+    label: labelTitle(ownTitle, sources.endings),
     isReady: !draft.notReady.has(id),
     ownTitle,
-    title: cellOf(head, 'title'),
+    title: readCell(head, 'title'),
     description,
-    language: cellOf(head, 'language'),
-    shareTitle: cellOf(head, 'meta:og:title'),
-    shareImage: cellOf(head, 'meta:og:image'),
-    robots: cellOf(head, 'meta:robots'),
-    canonical: cellOf(head, 'link:canonical'),
+    language: readCell(head, 'language'),
+    shareTitle: readCell(head, 'meta:og:title'),
+    shareImage: readCell(head, 'meta:og:image'),
+    robots: readCell(head, 'meta:robots'),
+    canonical: readCell(head, 'link:canonical'),
     conflicts: head.lines.filter(({ conflict }) => conflict !== undefined).length,
     suggestedDescription: suggestion === description.text ? '' : suggestion,
-    suggestedTitle: heading === labelOf(ownTitle, sources.endings) ? '' : heading,
+    suggestedTitle: heading === labelTitle(ownTitle, sources.endings) ? '' : heading,
   };
 }
 
-async function machineFiles(
+async function readMachineFiles(
   queries: Queries,
   importId: string,
   draft: Draft,
@@ -119,17 +126,17 @@ async function machineFiles(
   );
   const textOf = async (path: string) => {
     const hash = imported.get(path);
-    return hash === undefined ? null : decodeSource(await contentBytes(queries, hash)).text.slice(0, 100_000);
+    return hash === undefined ? null : decodeSource(await readContent(queries, hash)).text.slice(0, 100_000);
   };
   const security = draft.head.get('everywhere security.txt')?.text;
   return {
-    robots: robotsText(draft, origin) ?? (await textOf(ROBOTS)),
+    robots: writeRobotsTxt(draft, origin) ?? (await textOf(ROBOTS)),
     security: typeof security === 'string' ? security : await textOf(SECURITY),
     hasImportedSitemap: imported.has('sitemap.xml'),
   };
 }
 
-async function lastProof(queries: Queries, site: string): Promise<Metadata['proof']> {
+async function readLastProof(queries: Queries, site: string): Promise<Metadata['proof']> {
   const rows = await queries.many<{ path: string; problem: HeadProofMessage | null; askedAt: Date; release: number }>(
     'select p.path, p.message as problem, p.asked_at as "askedAt", r.number as release from head_proof p join release r on r.id = p.release_id where p.site_id = $1 order by p.asked_at desc',
     [site],
@@ -146,15 +153,15 @@ async function lastProof(queries: Queries, site: string): Promise<Metadata['proo
 }
 
 /** Rows for a writer, of pages that are published. */
-export function tablePages({ heads, draft, sources }: DraftHeads): TablePage[] {
+export function listTablePages({ heads, draft, sources }: DraftHeads): TablePage[] {
   return [...heads.pages.values()]
     .filter(({ id }) => !draft.notReady.has(id))
     .map((page): TablePage => {
       const head = heads.of(page.id);
-      const text = (name: string) => cellOf(head, name).text;
+      const text = (name: string) => readCell(head, name).text;
       return {
         id: page.id,
-        address: draftAddress(draft, page),
+        address: findDraftAddress(draft, page),
         values: {
           title: draft.titles.get(page.id) ?? sources.records.get(page.id)?.title ?? '',
           'meta:description': text('meta:description'),

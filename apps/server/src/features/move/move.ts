@@ -2,8 +2,8 @@
 import type { Move } from '@fastigium/contracts/api/move';
 import { moveSteps, type MoveFacts } from '@fastigium/core/reach';
 import type { Deps } from '../../deps.ts';
-import { addressView } from '../address/view.ts';
-import { siteOverview } from '../sites/sites.ts';
+import { readAddressView } from '../address/view.ts';
+import { readSiteOverview } from '../sites/sites.ts';
 
 export async function moveOf(deps: Deps, site: string): Promise<Move> {
   const { clock } = deps.world;
@@ -13,7 +13,7 @@ export async function moveOf(deps: Deps, site: string): Promise<Move> {
     [site],
   );
   const iso = (ms: number | undefined) => (ms === undefined ? null : new Date(ms).toISOString());
-  const steps = moveSteps(await factsOf(deps, site, changeAt?.getTime()), nowMs);
+  const steps = moveSteps(await readFacts(deps, site, changeAt?.getTime()), nowMs);
   return {
     now: new Date(nowMs).toISOString(),
     simulated: clock.simulated,
@@ -30,8 +30,8 @@ export async function planMove(deps: Deps, site: string, changeAt: string | null
   return moveOf(deps, site);
 }
 
-async function factsOf(deps: Deps, site: string, changeAtMs: number | undefined): Promise<MoveFacts> {
-  const [overview, address] = [await siteOverview(deps, site), await addressView(deps, site)];
+async function readFacts(deps: Deps, site: string, changeAtMs: number | undefined): Promise<MoveFacts> {
+  const [overview, address] = [await readSiteOverview(deps, site), await readAddressView(deps, site)];
   const verdict = await deps.db.maybeOne<{ verdict: 'right' | 'noted' | 'wrong' }>(
     'select i.verdict from inspection i join site s on s.live_release = i.release_id where s.id = $1',
     [site],

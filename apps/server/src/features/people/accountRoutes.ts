@@ -4,20 +4,20 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 import { endSessions, requireHard, setPassword } from './passwords.ts';
-import { passkeySite } from './passkeySite.ts';
+import { readPasskeySite } from './passkeySite.ts';
 import { beginCodes, proveCodes } from './second/codes.ts';
 import { addPasskey, beginPasskey } from './second/passkeys.ts';
-import { makeRecoveryCodes, recoveryCodesLeft } from './second/recoveryCodes.ts';
-import { factorsOf, removeFactor } from './second/secondFactors.ts';
+import { makeRecoveryCodes, countRecoveryCodes } from './second/recoveryCodes.ts';
+import { readFactors, removeFactor } from './second/secondFactors.ts';
 import { announceAccess } from './access.ts';
 import type { SignIn } from './signIn.ts';
 
 const done = { done: true as const };
 
-export function accountRoutes(routes: Routes, deps: Deps, attempts: SignIn): void {
+export function addAccountRoutes(routes: Routes, deps: Deps, attempts: SignIn): void {
   const { db, seal } = deps;
 
-  routes.on(accountApi.get, ({ person, req }) => accountOf(deps, person.id, req.session.row));
+  routes.on(accountApi.get, ({ person, req }) => readAccount(deps, person.id, req.session.row));
   routes.on(accountApi.changePassword, async ({ person, body, req }) => {
     await attempts.checkOwn(person.id, body.password, req.ip ?? '');
     await requireHard(deps.threads, body.next, person);
@@ -48,11 +48,11 @@ export function accountRoutes(routes: Routes, deps: Deps, attempts: SignIn): voi
   }));
   routes.on(accountApi.beginPasskey, async ({ person, body, req }) => {
     await attempts.checkOwn(person.id, body.password, req.ip ?? '');
-    return beginPasskey(db, person, passkeySite(deps.config, req));
+    return beginPasskey(db, person, readPasskeySite(deps.config, req));
   });
   routes.on(accountApi.addPasskey, async ({ person, body, req, note }) => {
     note(body.name);
-    return { recoveryCodes: await addPasskey(db, person.id, body, passkeySite(deps.config, req)) };
+    return { recoveryCodes: await addPasskey(db, person.id, body, readPasskeySite(deps.config, req)) };
   });
   routes.on(accountApi.removeFactor, async ({ person, params, body, note, req }) => {
     await attempts.checkOwn(person.id, body.password, req.ip ?? '');
@@ -61,12 +61,12 @@ export function accountRoutes(routes: Routes, deps: Deps, attempts: SignIn): voi
   });
   routes.on(accountApi.newRecoveryCodes, async ({ person, body, req }) => {
     await attempts.checkOwn(person.id, body.password, req.ip ?? '');
-    if ((await factorsOf(db, person.id)).length === 0) throw new DomainError('not-found', { what: 'secondFactor' });
+    if ((await readFactors(db, person.id)).length === 0) throw new DomainError('not-found', { what: 'secondFactor' });
     return { recoveryCodes: await db.transaction((tx) => makeRecoveryCodes(tx, person.id)) };
   });
 }
 
-async function accountOf({ db }: Deps, person: string, session: string | undefined): Promise<Account> {
+async function readAccount({ db }: Deps, person: string, session: string | undefined): Promise<Account> {
   const { changedAt, ...who } = await db.one<{ name: string; email: string; changedAt: Date }>(
     'select name, email, coalesce(password_changed_at, created_at) as "changedAt" from person where id = $1',
     [person],
@@ -86,8 +86,8 @@ async function accountOf({ db }: Deps, person: string, session: string | undefin
   return {
     ...who,
     passwordChangedAt: changedAt.toISOString(),
-    factors: await factorsOf(db, person),
-    recoveryCodes: await recoveryCodesLeft(db, person),
+    factors: await readFactors(db, person),
+    recoveryCodes: await countRecoveryCodes(db, person),
     sessions: sessions.map(({ since, seenAt, endsAt, ...each }) => ({
       ...each,
       since: since.toISOString(),

@@ -1,5 +1,5 @@
 /** Coming in and going out. What strangers do is put on the trail here, once it is known whose it is. */
-import { actOf } from '@fastigium/contracts/acts';
+import { findAct } from '@fastigium/contracts/acts';
 import { actAbout } from '@fastigium/contracts/messages/act';
 import type { Part } from '@fastigium/core/messages';
 import { DomainError, type ErrorCode } from '@fastigium/contracts/errors';
@@ -9,27 +9,27 @@ import type { Endpoint, TrailKind } from '@fastigium/contracts/endpoint';
 import type { Request } from 'express';
 import type { Deps } from '../../deps.ts';
 import type { Caller } from '../../http/caller.ts';
-import { newToken, type CsrfTokens } from '../../http/csrf.ts';
+import { createToken, type CsrfTokens } from '../../http/csrf.ts';
 import type { Routes } from '../../http/route.ts';
-import { cookieName, enterSession, leaveSession } from '../../http/sessions.ts';
+import { nameCookie, enterSession, leaveSession } from '../../http/sessions.ts';
 import { writeAct } from '../trail/trail.ts';
-import { forgot } from './forgot.ts';
-import { initials } from '../shared/initials.ts';
-import { passkeySite } from './passkeySite.ts';
+import { sendForgotLink } from './forgot.ts';
+import { deriveInitials } from '../shared/initials.ts';
+import { readPasskeySite } from './passkeySite.ts';
 import { requireHard, resetOf, setPassword } from './passwords.ts';
-import { createOwner, needsOwner, personByEmail, personById } from './people.ts';
+import { createOwner, needsOwner, findPersonByEmail, findPersonById } from './people.ts';
 import { isGuessable } from './second/codes.ts';
 import { askSecond, takeSecond } from './second/secondFactors.ts';
-import { personOfStep } from './second/steps.ts';
+import { requirePersonOfStep } from './second/steps.ts';
 import type { SignIn } from './signIn.ts';
 import { announceAccess } from './access.ts';
-import { invited, join } from './team.ts';
-import { idOfRequest } from '../../http/requestId.ts';
+import { requireInvitation, join } from './team.ts';
+import { readRequestId } from '../../http/requestId.ts';
 
 const done = { done: true as const };
 const GUESSED: ReadonlySet<ErrorCode> = new Set(['sign-in-wrong', 'second-wrong', 'second-ended']);
 
-export function entranceRoutes(
+export function addEntranceRoutes(
   routes: Routes,
   deps: Deps,
   csrf: CsrfTokens,
@@ -44,7 +44,13 @@ export function entranceRoutes(
     second: Session['second'] = null,
   ): Promise<Session> => ({
     person: person
-      ? { id: person.id, name: person.name, initials: initials(person.name), email: person.email, role: person.role }
+      ? {
+          id: person.id,
+          name: person.name,
+          initials: deriveInitials(person.name),
+          email: person.email,
+          role: person.role,
+        }
       : null,
     csrfToken: csrf.of(req),
     needsOwner: await needsOwner(db),
@@ -54,7 +60,7 @@ export function entranceRoutes(
   });
 
   async function enter(req: Request, person: Caller): Promise<Session> {
-    await enterSession(req, person.id, newToken());
+    await enterSession(req, person.id, createToken());
     return describe(req, person);
   }
 
@@ -72,11 +78,11 @@ export function entranceRoutes(
       {
         team: whose.team,
         kind,
-        what: actOf(endpoint),
+        what: findAct(endpoint),
         person: whose.id ?? whose.person,
         who: whose.name,
         address: req.ip ?? '',
-        request: idOfRequest(req),
+        request: readRequestId(req),
       },
       outcome,
       about,
@@ -106,26 +112,26 @@ export function entranceRoutes(
     const person = await tried(
       req,
       sessionApi.signIn,
-      () => personByEmail(db, body.email),
+      () => findPersonByEmail(db, body.email),
       () => attempts.check(body.email, body.password, req.ip ?? ''),
     );
-    const second = await askSecond(db, person.id, passkeySite(deps.config, req));
+    const second = await askSecond(db, person.id, readPasskeySite(deps.config, req));
     if (second) return describe(req, undefined, second);
     await onTrail(req, sessionApi.signIn, 'sign-in', person);
     return enter(req, person);
   });
   routes.open(sessionApi.second, async ({ req, body }) => {
-    const whose = await personOfStep(db, body.step);
+    const whose = await requirePersonOfStep(db, body.step);
     const { by, person } = await tried(
       req,
       sessionApi.second,
-      () => personById(db, whose),
+      () => findPersonById(db, whose),
       async () => {
         if (isGuessable(body.code)) await attempts.countSecond(whose, req.ip ?? '');
-        return takeSecond(db, deps.seal, body, passkeySite(deps.config, req));
+        return takeSecond(db, deps.seal, body, readPasskeySite(deps.config, req));
       },
     );
-    const entering = await personById(db, person);
+    const entering = await findPersonById(db, person);
     if (!entering) throw new DomainError('second-ended');
     await onTrail(req, sessionApi.second, 'sign-in', entering, 'done', actAbout('by-factor', { factor: by }));
     return enter(req, entering);
@@ -144,17 +150,17 @@ export function entranceRoutes(
       await announceAccess(db, person.id);
       await onTrail(req, sessionApi.signOut, 'sign-in', person);
     }
-    res.clearCookie(cookieName(deps.config.publicSite), { path: '/', secure: deps.config.publicSite.isSecure });
+    res.clearCookie(nameCookie(deps.config.publicSite), { path: '/', secure: deps.config.publicSite.isSecure });
     return done;
   });
 
   routes.open(peopleApi.invited, async ({ params }) => {
-    const { teamName, by, role, until } = await invited(db, params.token);
+    const { teamName, by, role, until } = await requireInvitation(db, params.token);
     return { team: teamName, by, role, until: until.toISOString() };
   });
   routes.open(peopleApi.join, async ({ req, params, body }) => {
     // The same: a link that is none costs nothing.
-    await invited(db, params.token);
+    await requireInvitation(db, params.token);
     await requireHard(threads, body.password, body);
     const joined = await join(db, params.token, body);
     await onTrail(req, peopleApi.join, 'people', joined, 'done', actAbout('role', { role: joined.role }));
@@ -177,7 +183,7 @@ export function entranceRoutes(
     await attempts.countForgotten(body.email, req.ip ?? '');
     const origin = deps.config.publicSite.origin ?? `http://${req.get('host')}`;
     // Behind the answer, so that its time tells nobody whether there is somebody.
-    void forgot(db, mail, body.email, origin)
+    void sendForgotLink(db, mail, body.email, origin)
       .then((asked) => asked && onTrail(req, peopleApi.forgot, 'account', asked))
       .catch((error: unknown) => req.log.error({ err: error }, 'mail for a new password not sent'));
     return done;

@@ -4,14 +4,19 @@ import type { Mail } from '../../adapters/mail/mail.ts';
 import type { Queries } from '../../db/database.ts';
 import { speak } from '../../words.ts';
 import { makeReset } from './passwords.ts';
-import { personByEmail, type Person } from './people.ts';
+import { findPersonByEmail, type Person } from './people.ts';
 
 /**
  * @param origin where the link leads
  * @returns whose password it is; undefined where there is nobody of that address. Rejects with a DomainError `mail-failed`
  */
-export async function forgot(queries: Queries, mail: Mail, email: string, origin: string): Promise<Person | undefined> {
-  const person = await personByEmail(queries, email);
+export async function sendForgotLink(
+  queries: Queries,
+  mail: Mail,
+  email: string,
+  origin: string,
+): Promise<Person | undefined> {
+  const person = await findPersonByEmail(queries, email);
   if (!person) return undefined;
   const { token } = await makeReset(queries, person.id);
   await mail.send({

@@ -2,10 +2,10 @@
 import { hash } from '@node-rs/argon2';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Database, Queries } from '../../db/database.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 import type { Threads } from '../../threads/pool.ts';
 import { announceAccess } from './access.ts';
-import { newLinkToken } from './linkToken.ts';
+import { createLinkToken } from './linkToken.ts';
 
 // Argon2id with 19 MiB, 2 passes, 1 lane: the first choice of the OWASP password storage sheet
 // (from memory) and well above the least of RFC 9106 section 4's memory-constrained option in time.
@@ -42,7 +42,7 @@ export async function setPassword(
 ): Promise<void> {
   const passwordHash = await hashPassword(password);
   await db.transaction(async (tx) => {
-    if ('link' in by && (await tx.run('delete from password_reset where token_hash = $1', [sha256(by.link)])) === 0)
+    if ('link' in by && (await tx.run('delete from password_reset where token_hash = $1', [hashSha256(by.link)])) === 0)
       throw new DomainError('reset-ended');
     await tx.run('update person set password_hash = $2, password_changed_at = now() where id = $1', [
       person,
@@ -67,10 +67,10 @@ export interface ResetLink {
 
 /** @param by the owner who makes it; undefined where it goes by mail */
 export async function makeReset(queries: Queries, person: string, by?: string): Promise<ResetLink> {
-  const token = newLinkToken();
+  const token = createLinkToken();
   const { until } = await queries.one<{ until: Date }>(
     `insert into password_reset (token_hash, person_id, made_by, expires_at) values ($1, $2, $3, now() + make_interval(hours => $4)) returning expires_at as until`,
-    [sha256(token), person, by ?? null, by === undefined ? MAIL_LINK_HOURS : OWNER_LINK_HOURS],
+    [hashSha256(token), person, by ?? null, by === undefined ? MAIL_LINK_HOURS : OWNER_LINK_HOURS],
   );
   return { token, until: until.toISOString() };
 }
@@ -90,7 +90,7 @@ export async function resetOf(queries: Queries, token: string): Promise<Reset> {
        from password_reset r join person p on p.id = r.person_id left join person o on o.id = r.made_by
       where r.token_hash = $1 and r.expires_at > now() and p.removed_at is null
         and (r.made_by is null or (o.removed_at is null and o.role = 'owner'))`,
-    [sha256(token)],
+    [hashSha256(token)],
   );
   if (!found) throw new DomainError('reset-ended');
   return found;

@@ -9,7 +9,7 @@ export type Person = Caller & Record<string, unknown>;
 
 export const PERSON_COLUMNS = 'id, team_id as team, name, email, role';
 
-export async function personById(queries: Queries, id: string): Promise<Person | undefined> {
+export async function findPersonById(queries: Queries, id: string): Promise<Person | undefined> {
   return queries.maybeOne<Person>(`select ${PERSON_COLUMNS} from person where id = $1 and removed_at is null`, [id]);
 }
 
@@ -48,7 +48,7 @@ export async function addPerson(
   );
 }
 
-export async function personByEmail(queries: Queries, email: string): Promise<Person | undefined> {
+export async function findPersonByEmail(queries: Queries, email: string): Promise<Person | undefined> {
   return queries.maybeOne<Person>(
     `select ${PERSON_COLUMNS} from person where lower(email) = $1 and removed_at is null`,
     [email.toLowerCase()],

@@ -62,7 +62,7 @@ export function signIn(db: Database): SignIn {
   return {
     async check(email, password, from) {
       const account = email.toLowerCase();
-      const address = networkOf(from);
+      const address = readNetwork(from);
       const pair = `${account} ${address}`;
       await consume(byAddress, address);
       await consume(byPair, pair);
@@ -80,11 +80,11 @@ export function signIn(db: Database): SignIn {
       return person;
     },
     async countSecond(person, from) {
-      await consume(byAddress, networkOf(from));
+      await consume(byAddress, readNetwork(from));
       await consume(bySecond, person);
     },
     async checkOwn(person, password, from) {
-      const pair = `${person} ${networkOf(from)}`;
+      const pair = `${person} ${readNetwork(from)}`;
       await consume(byOwn, pair);
       const { passwordHash } = await db.one<{ passwordHash: string }>(
         'select password_hash as "passwordHash" from person where id = $1',
@@ -94,7 +94,7 @@ export function signIn(db: Database): SignIn {
       await byOwn.delete(pair);
     },
     async countForgotten(email, from) {
-      await consume(byAddress, networkOf(from));
+      await consume(byAddress, readNetwork(from));
       await consume(byMail, email.toLowerCase());
     },
   };
@@ -110,7 +110,7 @@ async function consume(limiter: RateLimiterPostgres, key: string): Promise<void>
 }
 
 /** One subscriber has as many addresses of IPv6 as they like: the first 64 bits are theirs (RFC 6177, section 2). */
-function networkOf(address: string): string {
+function readNetwork(address: string): string {
   if (!ipaddr.isValid(address)) return address;
   const plain = ipaddr.process(address);
   return plain.kind() === 'ipv6' ? plain.toNormalizedString().split(':').slice(0, 4).join(':') : plain.toString();

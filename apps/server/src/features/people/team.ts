@@ -5,17 +5,17 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { reason } from '@fastigium/contracts/messages/reason';
 import type { Database, Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 import { announceAccess } from './access.ts';
-import { initials } from '../shared/initials.ts';
-import { newLinkToken } from './linkToken.ts';
+import { deriveInitials } from '../shared/initials.ts';
+import { createLinkToken } from './linkToken.ts';
 import { addPerson, type Person } from './people.ts';
 import { setSeenSites } from './seenSites.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
 
 /** @param forOwner owners are told what the others may see and when they were here */
-export async function teamPeople(queries: Queries, team: string, forOwner: boolean): Promise<People> {
+export async function readTeamPeople(queries: Queries, team: string, forOwner: boolean): Promise<People> {
   const { name } = await queries.one<{ name: string }>('select name from team where id = $1', [team]);
   const members = await queries.many<
     Omit<People['members'][number], 'since' | 'initials' | 'access'> & {
@@ -45,7 +45,7 @@ export async function teamPeople(queries: Queries, team: string, forOwner: boole
     team: name,
     members: members.map(({ since, sites, factors, sessions, lastSeen, ...member }) => ({
       ...member,
-      initials: initials(member.name),
+      initials: deriveInitials(member.name),
       since: since.toISOString(),
       access: forOwner ? { sites, factors, sessions, lastSeen: lastSeen?.toISOString() ?? null } : null,
     })),
@@ -59,7 +59,7 @@ export async function invite(
   by: Person,
   { role, days, sites }: { readonly role: Role; readonly days: number; readonly sites: readonly string[] | null },
 ): Promise<{ token: string; until: string }> {
-  const token = newLinkToken();
+  const token = createLinkToken();
   const until = new Date(Date.now() + days * DAY_MS);
   const wanted = sites === null ? null : [...new Set(sites)];
   if (wanted !== null) {
@@ -71,7 +71,7 @@ export async function invite(
   }
   await queries.run(
     'insert into invitation (team_id, token_hash, role, created_by, expires_at, sites) values ($1, $2, $3, $4, $5, $6)',
-    [by.team, sha256(token), role, by.id, until, wanted],
+    [by.team, hashSha256(token), role, by.id, until, wanted],
   );
   return { token, until: until.toISOString() };
 }
@@ -94,11 +94,15 @@ interface Invitation extends Record<string, unknown> {
   sites: string[] | null;
 }
 
-export async function invited(queries: Queries, token: string, lock: '' | 'for update of i' = ''): Promise<Invitation> {
+export async function requireInvitation(
+  queries: Queries,
+  token: string,
+  lock: '' | 'for update of i' = '',
+): Promise<Invitation> {
   const found = await queries.maybeOne<Invitation>(
     `select i.id, i.team_id as team, t.name as "teamName", i.role, p.name as by, i.expires_at as until, i.sites from invitation i join team t on t.id = i.team_id join person p on p.id = i.created_by
       where i.token_hash = $1 and i.used_by is null and i.expires_at > now() and p.removed_at is null and p.role = 'owner' ${lock}`,
-    [sha256(token)],
+    [hashSha256(token)],
   );
   if (!found) throw new DomainError('invitation-ended');
   return found;
@@ -116,7 +120,7 @@ export async function join(
   person: { name: string; email: string; password: string },
 ): Promise<Person> {
   return db.transaction(async (tx) => {
-    const { id, team, role, sites } = await invited(tx, token, 'for update of i');
+    const { id, team, role, sites } = await requireInvitation(tx, token, 'for update of i');
     try {
       const joined = await addPerson(tx, team, { ...person, role });
       if (sites !== null) {
@@ -142,11 +146,11 @@ export async function join(
 export async function setRole(db: Database, team: string, id: string, role: Role): Promise<void> {
   await withOwners(db, team, async (tx, owners) => {
     if (role !== 'owner' && owners.length === 1 && owners[0] === id) throw new DomainError('last-owner');
-    await changed(tx, 'update person set role = $3 where id = $1 and team_id = $2 and removed_at is null returning 1', [
-      id,
-      team,
-      role,
-    ]);
+    await changeRow(
+      tx,
+      'update person set role = $3 where id = $1 and team_id = $2 and removed_at is null returning 1',
+      [id, team, role],
+    );
     if (role !== 'owner') await endInvitationsOf(tx, id);
     await announceAccess(tx, id);
   });
@@ -160,7 +164,7 @@ export async function showSites(
   sites: readonly string[] | null,
 ): Promise<void> {
   await db.transaction(async (tx) => {
-    const { role } = await memberOf(tx, team, id);
+    const { role } = await requireMember(tx, team, id);
     if (role === 'client' && sites === null) throw new DomainError('input-invalid', { detail: reason('choose-sites') });
     await setSeenSites(tx, team, id, sites);
     await announceAccess(tx, id);
@@ -168,7 +172,7 @@ export async function showSites(
 }
 
 /** Throws a DomainError `not-found` where there is no such person (any more). */
-export async function memberOf(
+export async function requireMember(
   queries: Queries,
   team: string,
   id: string,
@@ -185,7 +189,7 @@ export async function memberOf(
 export async function removePerson(db: Database, team: string, id: string): Promise<void> {
   await withOwners(db, team, async (tx, owners) => {
     if (owners.length === 1 && owners[0] === id) throw new DomainError('last-owner');
-    await changed(
+    await changeRow(
       tx,
       'update person set removed_at = now() where id = $1 and team_id = $2 and removed_at is null returning 1',
       [id, team],
@@ -215,6 +219,6 @@ async function withOwners(
   });
 }
 
-async function changed(tx: Queries, sql: string, values: readonly unknown[]): Promise<void> {
+async function changeRow(tx: Queries, sql: string, values: readonly unknown[]): Promise<void> {
   if (!(await tx.maybeOne(sql, [...values]))) throw new DomainError('not-found', { what: 'person' });
 }

@@ -1,5 +1,5 @@
 /** Taking pictures of a draft's pages: only of those whose look there is none of, while the draft stands still. */
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import { availableParallelism } from 'node:os';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Photographer, Studio } from '../../adapters/browser/browser.ts';
@@ -7,9 +7,9 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue, type JobHandler, type JobRun } from '../../jobs/queue.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 import type { PreviewLinks } from '../previews/links.ts';
-import { looksOf } from './looks.ts';
+import { readPictures } from './looks.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** Half of the machine: scheduling last does not help who shares a core's memory and caches. */
@@ -19,7 +19,7 @@ const QUIET_MS = 2000;
 const TELL_EVERY_MS = 2000;
 
 /** After every change; one that waits already will see this change too. */
-export async function picturesSoon(deps: Deps, site: string, afterJob: string): Promise<void> {
+export async function enqueuePictures(deps: Deps, site: string, afterJob: string): Promise<void> {
   if (deps.config.chromium === undefined) return;
   await deps.db.transaction(async (tx) => {
     const waiting = await tx.maybeOne(
@@ -33,7 +33,7 @@ export async function picturesSoon(deps: Deps, site: string, afterJob: string): 
 }
 
 /** @param studio none where there is no browser: then no picture is taken */
-export function pictureJob(deps: Deps, links: PreviewLinks, studio: Studio | undefined): JobHandler {
+export function createPictureJob(deps: Deps, links: PreviewLinks, studio: Studio | undefined): JobHandler {
   return {
     async run(job) {
       const { db } = deps;
@@ -43,8 +43,8 @@ export function pictureJob(deps: Deps, links: PreviewLinks, studio: Studio | und
         'select version, shards from check_state where site_id = $1',
         [job.site],
       );
-      if (!studio || !state || !(await standsAt(db, job.site, state.version))) return;
-      const looks = await looksOf(db, job.site, state.shards);
+      if (!studio || !state || !(await isAtVersion(db, job.site, state.version))) return;
+      const looks = await readPictures(db, job.site, state.shards);
       const wanted = await db.transaction((tx) => keepLooks(tx, job.site, state.shards, looks));
       if (wanted.length === 0) return;
       const { own: ownLink } = links.create(job.site);
@@ -58,7 +58,7 @@ export function pictureJob(deps: Deps, links: PreviewLinks, studio: Studio | und
   };
 }
 
-async function standsAt(queries: Queries, site: string, version: number): Promise<boolean> {
+async function isAtVersion(queries: Queries, site: string, version: number): Promise<boolean> {
   return (await queries.one<{ version: number }>('select version from site where id = $1', [site])).version === version;
 }
 
@@ -118,14 +118,14 @@ async function takeAll(
   let toldMs = performance.now();
   let stands = true;
   const takeOne = async ({ path, look }: Wanted) => {
-    const bytes = await photographer.take(origin + addressOfFile(path)).catch(() => null);
+    const bytes = await photographer.take(origin + findAddressOfFile(path)).catch(() => null);
     job.signal.throwIfAborted();
     // What was taken after somebody changed the draft may be a picture of something else; the next job sees to it.
-    stands &&= await standsAt(deps.db, job.site, version);
+    stands &&= await isAtVersion(deps.db, job.site, version);
     if (!stands) return;
     await deps.db.run(
       'insert into page_picture (site_id, look, bytes, hash) values ($1, $2, $3, $4) on conflict do nothing',
-      [job.site, look, bytes, bytes && sha256(bytes)],
+      [job.site, look, bytes, bytes && hashSha256(bytes)],
     );
     done += 1;
     job.report({ step: progressStep('taking-pictures'), done, total: wanted.length, unit: 'pages' });

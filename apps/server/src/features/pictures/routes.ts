@@ -3,7 +3,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
 
-export function picturesRoutes(routes: Routes, deps: Deps): void {
+export function addPicturesRoutes(routes: Routes, deps: Deps): void {
   routes.on(picturesApi.picture, async ({ params, res }) => {
     const row = await deps.db.maybeOne<{ bytes: Buffer }>(
       'select bytes from page_picture where site_id = $1 and hash = $2 limit 1',
@@ -15,12 +15,12 @@ export function picturesRoutes(routes: Routes, deps: Deps): void {
     return ANSWERED;
   });
   routes.on(picturesApi.list, async ({ params }) => ({
-    draft: await picturesAt(deps, params.site, 'release_id is null'),
-    live: await picturesAt(deps, params.site, 'release_id = (select live_release from site where id = $1)'),
+    draft: await readPicturesAt(deps, params.site, 'release_id is null'),
+    live: await readPicturesAt(deps, params.site, 'release_id = (select live_release from site where id = $1)'),
   }));
 }
 
-async function picturesAt(deps: Deps, site: string, which: string): Promise<Record<string, string>> {
+async function readPicturesAt(deps: Deps, site: string, which: string): Promise<Record<string, string>> {
   const rows = await deps.db.many<{ path: string; hash: string }>(
     `select l.path, p.hash from page_look l join page_picture p using (site_id, look) where l.site_id = $1 and p.hash is not null and ${which}`,
     [site],

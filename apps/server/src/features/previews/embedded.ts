@@ -4,9 +4,9 @@
  */
 import { basename } from 'node:path';
 import {
-  attribute,
-  attributeEdits,
-  elements,
+  readAttribute,
+  editAttributes,
+  walkElements,
   escapeAttribute,
   escapeText,
   isHtml,
@@ -32,14 +32,14 @@ export function mayEmbed(bytes: Uint8Array): boolean {
 }
 
 /** By the type or the ending a browser chooses what shows a document, before it asks for it; here it is a page. */
-export function embeddedEdits(document: PageDocument): Edit[] {
+export function editEmbedded(document: PageDocument): Edit[] {
   const edits: Edit[] = [];
-  for (const element of elements(document.root)) {
+  for (const element of walkElements(document.root)) {
     if (!isHtml(element) || (element.tagName !== 'embed' && element.tagName !== 'object')) continue;
-    const type = attribute(element, 'type');
-    const source = attribute(element, element.tagName === 'embed' ? 'src' : 'data') ?? '';
+    const type = readAttribute(element, 'type');
+    const source = readAttribute(element, element.tagName === 'embed' ? 'src' : 'data') ?? '';
     if (type === undefined ? /\.pdf(?:[?#]|$)/i.test(source.trim()) : isDocument(type))
-      edits.push(...attributeEdits(element, { type: 'text/html' }, document.source.text));
+      edits.push(...editAttributes(element, { type: 'text/html' }, document.source.text));
   }
   return edits;
 }
@@ -47,7 +47,7 @@ export function embeddedEdits(document: PageDocument): Edit[] {
 export const DOCUMENT_PICTURES = { widthPx: 900, mostPages: 5 } as const;
 
 /** A page that stands for a document; it needs no script and nothing from anywhere else. */
-export function documentPage(path: string, shown: ShownDocument | undefined): string {
+export function writeDocumentPage(path: string, shown: ShownDocument | undefined): string {
   const name = escapeText(basename(path));
   const rest = shown ? shown.pagesInAll - shown.pictures.length : 0;
   const pictures = (shown?.pictures ?? []).map(

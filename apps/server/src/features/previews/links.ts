@@ -50,7 +50,7 @@ export interface PreviewLinks {
 }
 
 /** @param secrets the first one signs, all are read */
-export function previewLinks(
+export function createPreviewLinks(
   { secrets, site: where }: { readonly secrets: readonly string[]; readonly site: PreviewSite },
   port: () => number,
   now: () => number,

@@ -3,10 +3,10 @@
  * application what was clicked. Spliced into the page like everything else, so what is shown is the page.
  */
 import {
-  attribute,
-  elements,
-  firstElement,
-  headEnd,
+  readAttribute,
+  walkElements,
+  findFirstElement,
+  findHeadEnd,
   isHtml,
   type Edit,
   type Element,
@@ -15,10 +15,10 @@ import {
 
 const ATTRIBUTE = 'data-fastigium-at';
 
-export function pointingEdits(document: PageDocument, nonce: string): Edit[] {
+export function editForPointing(document: PageDocument, nonce: string): Edit[] {
   const edits: Edit[] = [];
-  for (const element of elements(document.root)) {
-    const policy = ownPolicy(element);
+  for (const element of walkElements(document.root)) {
+    const policy = isOwnPolicy(element);
     if (policy) edits.push({ start: policy.startOffset, end: policy.endOffset, text: '' });
     const start =
       element.sourceCodeLocation?.startTag?.startOffset ??
@@ -27,7 +27,7 @@ export function pointingEdits(document: PageDocument, nonce: string): Edit[] {
     const at = start + 1 + element.tagName.length;
     edits.push({ start: at, end: at, text: ` ${ATTRIBUTE}="${start}"` });
   }
-  const at = firstElement(document, 'head') ? headEnd(document) : 0;
+  const at = findFirstElement(document, 'head') ? findHeadEnd(document) : 0;
   edits.push({
     start: at,
     end: at,
@@ -37,9 +37,10 @@ export function pointingEdits(document: PageDocument, nonce: string): Edit[] {
 }
 
 /** A page's own policy would forbid our script; that of the answer is stricter, and holds. */
-function ownPolicy(element: Element) {
+function isOwnPolicy(element: Element) {
   const isPolicy =
-    element.tagName === 'meta' && attribute(element, 'http-equiv')?.trim().toLowerCase() === 'content-security-policy';
+    element.tagName === 'meta' &&
+    readAttribute(element, 'http-equiv')?.trim().toLowerCase() === 'content-security-policy';
   return isPolicy ? element.sourceCodeLocation : undefined;
 }
 

@@ -1,6 +1,6 @@
 /** Serves drafts on their own origins. It knows no session, sets no cookie and runs no imported script as ours. */
-import { candidateFiles, isPageFile, parseAddress } from '@fastigium/core/address';
-import { decide, filesInQuestion, indexRules, type Rule } from '@fastigium/core/redirects';
+import { listCandidateFiles, isPageFile, parseAddress } from '@fastigium/core/address';
+import { decide, listFilesInQuestion, indexRules, type Rule } from '@fastigium/core/redirects';
 import { emptyManifest, type ShardHashes } from '@fastigium/core/release';
 import { DomainError, ERRORS } from '@fastigium/contracts/errors';
 import { preview } from '@fastigium/contracts/messages/letter';
@@ -9,16 +9,16 @@ import { LRUCache } from 'lru-cache';
 import { randomBytes } from 'node:crypto';
 import type { Logger } from 'pino';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../shared/contents.ts';
+import { readContent } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { compileRemoved, compileWith } from '../draft/compileOne.ts';
-import { entriesOf } from '../shared/manifests.ts';
-import { rulesOf } from '../shared/serving.ts';
-import { DOCUMENT_PICTURES, documentPage, embeddedEdits, isDocument, isEmbedded, mayEmbed } from './embedded.ts';
+import { readEntries } from '../shared/manifests.ts';
+import { readRules } from '../shared/serving.ts';
+import { DOCUMENT_PICTURES, writeDocumentPage, editEmbedded, isDocument, isEmbedded, mayEmbed } from './embedded.ts';
 import type { ShownDocument } from '../../threads/documentPages.ts';
 import type { Permission, PreviewLinks, PreviewMode } from './links.ts';
-import { pointingEdits } from './pointing.ts';
-import { editedPage, rootedEdits, styleUnder, underPath } from './underPath.ts';
+import { editForPointing } from './pointing.ts';
+import { editPage, editRooted, placeStyleUnder, placeUnderPath } from './underPath.ts';
 import { speak } from '../../words.ts';
 
 export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
@@ -28,7 +28,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
   function shownDocument(hash: string): Promise<ShownDocument | undefined> {
     let shown = drawn.get(hash);
     if (!shown) {
-      shown = contentBytes(deps.db, hash).then((bytes) => deps.threads.documentPages({ bytes, ...DOCUMENT_PICTURES }));
+      shown = readContent(deps.db, hash).then((bytes) => deps.threads.documentPages({ bytes, ...DOCUMENT_PICTURES }));
       drawn.set(hash, shown);
       shown.catch(() => drawn.delete(hash));
     }
@@ -49,7 +49,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
     const nonce = randomBytes(16).toString('base64');
     // Frames of the page itself are previews too, and the page has an origin that is nobody's, so that who may frame
     // cannot be said by origin. The name is the permission: whoever does not have it has nothing to frame.
-    res.set('content-security-policy', policyOf(permitted?.mode ?? 'still', nonce));
+    res.set('content-security-policy', writePolicy(permitted?.mode ?? 'still', nonce));
     if (permitted === undefined) {
       res
         .status(403)
@@ -73,7 +73,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
       return;
     }
     if (permitted.mode === 'away') {
-      const page = await compileRemoved(deps, permitted.site, candidateFiles(parsed.address.path));
+      const page = await compileRemoved(deps, permitted.site, listCandidateFiles(parsed.address.path));
       if (page) {
         res
           .set('content-type', page.headers['content-type'] ?? 'text/html')
@@ -83,16 +83,16 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
     }
     const { shards, rules } =
       permitted.mode === 'release'
-        ? await releaseToShow(deps, permitted.site, permitted.release)
+        ? await readReleaseToShow(deps, permitted.site, permitted.release)
         : await compileDraft(deps, permitted.site).then((compiled) => ({
             shards: compiled.shards,
             rules: compiled.rules.rules,
           }));
     const index = indexRules(rules);
-    const entries = await entriesOf(deps.db, shards, filesInQuestion(parsed.address, index));
+    const entries = await readEntries(deps.db, shards, listFilesInQuestion(parsed.address, index));
     const answer = decide(parsed.address, entries, index);
     if (answer.kind === 'redirect') {
-      res.status(answer.status).set('location', underPath(permitted.under, answer.location)).end();
+      res.status(answer.status).set('location', placeUnderPath(permitted.under, answer.location)).end();
       return;
     }
     const entry = answer.kind === 'file' ? entries.get(answer.file) : undefined;
@@ -106,12 +106,12 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
     const type = entry.headers['content-type'] ?? 'application/octet-stream';
     res.set('content-type', type);
     if (isDocument(type) && isEmbedded(req.get('sec-fetch-dest'))) {
-      res.type('html').send(documentPage(entry.path, await shownDocument(entry.hash)));
+      res.type('html').send(writeDocumentPage(entry.path, await shownDocument(entry.hash)));
       return;
     }
     if (permitted.mode === 'pointing') await sendPointing(deps, permitted, entry.path, nonce, res);
     if (!res.headersSent)
-      res.send(Buffer.from(asShown(entry.path, await contentBytes(deps.db, entry.hash), permitted.under)));
+      res.send(Buffer.from(asShown(entry.path, await readContent(deps.db, entry.hash), permitted.under)));
   });
   app.use(sayInWords(deps.log));
   return app;
@@ -121,7 +121,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
 const MOST_DRAWN = 16;
 
 /** A release that is kept; of one that is not, nothing. */
-async function releaseToShow(
+async function readReleaseToShow(
   { db }: Deps,
   site: string,
   number: number,
@@ -130,11 +130,11 @@ async function releaseToShow(
     'select shards, rules_hash as "rulesHash" from release where site_id = $1 and number = $2 and shards is not null',
     [site, number],
   );
-  return row ? { shards: row.shards, rules: await rulesOf(db, row.rulesHash) } : { shards: emptyManifest, rules: [] };
+  return row ? { shards: row.shards, rules: await readRules(db, row.rulesHash) } : { shards: emptyManifest, rules: [] };
 }
 
 /** Even opened outside its frame, an imported page gets an origin that is nobody's (HTML standard, sandboxing). */
-function policyOf(mode: PreviewMode, nonce: string): string {
+function writePolicy(mode: PreviewMode, nonce: string): string {
   switch (mode) {
     case 'seen':
       return 'sandbox allow-scripts allow-forms allow-popups';
@@ -169,9 +169,9 @@ const sayInWords =
  * root is said from their folder; every other byte is as it will be published.
  */
 function asShown(path: string, bytes: Uint8Array, under: string): Uint8Array {
-  if (path.endsWith('.css')) return styleUnder(bytes, under);
+  if (path.endsWith('.css')) return placeStyleUnder(bytes, under);
   if (!isPageFile(path) || (under === '' && !mayEmbed(bytes))) return bytes;
-  return editedPage(bytes, (document) => [...embeddedEdits(document), ...rootedEdits(document, under)]);
+  return editPage(bytes, (document) => [...editEmbedded(document), ...editRooted(document, under)]);
 }
 
 /** Nothing is sent where the file is no page of the draft. */
@@ -183,9 +183,9 @@ async function sendPointing(
   res: Response,
 ): Promise<void> {
   const compiled = await compileWith(deps, site, path, (document) => [
-    ...embeddedEdits(document),
-    ...rootedEdits(document, under),
-    ...pointingEdits(document, nonce),
+    ...editEmbedded(document),
+    ...editRooted(document, under),
+    ...editForPointing(document, nonce),
   ]);
   if (compiled) res.send(Buffer.from(compiled));
 }

@@ -4,9 +4,9 @@
  * have no such gap.
  */
 import {
-  attribute,
-  attributeEdits,
-  elements,
+  readAttribute,
+  editAttributes,
+  walkElements,
   isHtml,
   linkPlaces,
   parsePage,
@@ -17,31 +17,32 @@ import {
 import { compileStyle } from '@fastigium/core/release';
 
 /** @param under empty, or a folder as `/label` */
-export function underPath(under: string, href: string): string {
+export function placeUnderPath(under: string, href: string): string {
   // Two slashes name another host (RFC 3986, section 4.2).
   return under !== '' && /^\/(?!\/)/.test(href) ? under + href : href;
 }
 
-export function rootedEdits(document: PageDocument, under: string): Edit[] {
+export function editRooted(document: PageDocument, under: string): Edit[] {
   if (under === '') return [];
   const edits: Edit[] = [];
   for (const { hrefs, rewrite } of linkPlaces(document)) {
-    const moved = hrefs.map((href) => underPath(under, href));
+    const moved = hrefs.map((href) => placeUnderPath(under, href));
     if (moved.some((href, index) => href !== hrefs[index])) edits.push(...rewrite(moved));
   }
-  for (const element of elements(document.root)) {
-    const base = isHtml(element) && element.tagName === 'base' ? attribute(element, 'href') : undefined;
-    if (base !== undefined && underPath(under, base.trim()) !== base.trim())
-      edits.push(...attributeEdits(element, { href: underPath(under, base.trim()) }, document.source.text));
+  for (const element of walkElements(document.root)) {
+    const base = isHtml(element) && element.tagName === 'base' ? readAttribute(element, 'href') : undefined;
+    if (base !== undefined && placeUnderPath(under, base.trim()) !== base.trim())
+      edits.push(...editAttributes(element, { href: placeUnderPath(under, base.trim()) }, document.source.text));
   }
   return edits;
 }
 
 /** A style sheet as it has to be below a folder. */
-export const styleUnder = (bytes: Uint8Array, under: string): Uint8Array => compileStyle(bytes, '/', under, new Map());
+export const placeStyleUnder = (bytes: Uint8Array, under: string): Uint8Array =>
+  compileStyle(bytes, '/', under, new Map());
 
 /** A page with edits spliced in; the very same bytes where there are none. */
-export function editedPage(bytes: Uint8Array, edit: (document: PageDocument) => Edit[]): Uint8Array {
+export function editPage(bytes: Uint8Array, edit: (document: PageDocument) => Edit[]): Uint8Array {
   const document = parsePage(bytes);
   const edits = edit(document);
   return edits.length === 0 ? bytes : splice(bytes, document.source, edits);

@@ -1,16 +1,16 @@
 /** All that is known of one old address, and why each page is suggested. */
 import type { Evidence, Neighbours, OldAddress } from '@fastigium/contracts/api/redirects';
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import { explain } from '@fastigium/core/redirects/matching';
-import { draftAddress, labelOf, withRemoved, type Draft } from '@fastigium/core/site';
+import { findDraftAddress, labelTitle, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { listedPages } from '../draft/listedPages.ts';
-import { allPages } from '../draft/pageFiles.ts';
-import { titleEndings } from '../draft/prepare/situation.ts';
-import { initials } from '../shared/initials.ts';
-import { oldDomains, readOldAddress } from '../draft/oldDomains.ts';
+import { readListedPages } from '../draft/listedPages.ts';
+import { readAllPages } from '../draft/pageFiles.ts';
+import { readTitleEndings } from '../draft/prepare/situation.ts';
+import { deriveInitials } from '../shared/initials.ts';
+import { readOldDomains, readOldAddress } from '../draft/oldDomains.ts';
 
 interface OldRow extends Record<string, unknown> {
   readonly visits: number | null;
@@ -47,8 +47,8 @@ interface SuggestedRow extends Record<string, unknown> {
   readonly text: string | null;
 }
 
-export async function oneOldAddress(deps: Deps, site: string, written: string): Promise<OldAddress> {
-  const from = readOldAddress(written, await oldDomains(deps.db, site));
+export async function readOneOldAddress(deps: Deps, site: string, written: string): Promise<OldAddress> {
+  const from = readOldAddress(written, await readOldDomains(deps.db, site));
   const old = await deps.db.maybeOne<OldRow>(
     'select visits, last_seen as "lastSeen", status, title, text, headings, kind, noise, none from old_address where site_id = $1 and address = $2',
     [site, from],
@@ -68,13 +68,13 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
        left join added_page a on a.page_id = s.page_id where s.site_id = $1 and s.address = $2 order by s.rank`,
     [site, from, importId],
   );
-  const pages = await allPages(deps.db, importId, draft);
-  const endings = await titleEndings(deps.db, importId);
-  const neighbours = await neighboursOf(deps.db, site, from, draft, (id) => {
+  const pages = await readAllPages(deps.db, importId, draft);
+  const endings = await readTitleEndings(deps.db, importId);
+  const neighbours = await findNeighbours(deps.db, site, from, draft, (id) => {
     const page = pages.get(id);
-    return page && draftAddress(draft, page);
+    return page && findDraftAddress(draft, page);
   });
-  const settled = await settledBy(deps.db, site, from, draft);
+  const settled = await findSettledBy(deps.db, site, from, draft);
   return {
     from,
     visits: old?.visits ?? null,
@@ -88,13 +88,13 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
     noise: old?.noise ?? null,
     none: old?.none ?? null,
     isWorthPuttingBack: isWorthPuttingBack(old),
-    wasPage: await removedAt(deps.db, importId, draft, from, endings),
+    wasPage: await findRemovedAt(deps.db, importId, draft, from, endings),
     suggestions: suggested.flatMap(({ page: id, path, probability, title, headings, text }) => {
       const page = id === null ? undefined : pages.get(id);
       if (id !== null && !page) return [];
-      const address = page ? draftAddress(draft, page) : draft.basePath + addressOfFile(path ?? '');
+      const address = page ? findDraftAddress(draft, page) : draft.basePath + findAddressOfFile(path ?? '');
       const pageTitle = (page && draft.titles.get(page.id)) ?? title ?? '';
-      const label = labelOf(pageTitle, endings);
+      const label = labelTitle(pageTitle, endings);
       const evidence: Evidence[] = explain(
         { address: from, title: old?.title ?? undefined, headings: old?.headings ?? [], text: old?.text ?? undefined },
         { address, title: label, headings: (headings ?? []).map((each) => each.text), text: text ?? undefined },
@@ -115,7 +115,7 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
 }
 
 /** The page that answered at an address, here or in the import, and can be put back. */
-async function removedAt(
+async function findRemovedAt(
   queries: Queries,
   importId: string,
   draft: Draft,
@@ -123,24 +123,24 @@ async function removedAt(
   endings: readonly string[],
 ): Promise<OldAddress['wasPage']> {
   if (draft.removals.size === 0) return null;
-  for (const page of await listedPages(queries, importId, withRemoved(draft))) {
+  for (const page of await readListedPages(queries, importId, withRemoved(draft))) {
     const removal = draft.removed.get(page.id);
     if (removal === undefined || !draft.removals.has(removal)) continue;
-    if (from === draftAddress(draft, page) || from === draft.basePath + addressOfFile(page.sourcePath))
-      return { of: removal, page: page.id, label: labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings) };
+    if (from === findDraftAddress(draft, page) || from === draft.basePath + findAddressOfFile(page.sourcePath))
+      return { of: removal, page: page.id, label: labelTitle(draft.titles.get(page.id) ?? page.title ?? '', endings) };
   }
   return null;
 }
 
 /** Where other addresses of the same old folder go, by decision or by a suggestion that is as good as certain. */
-async function neighboursOf(
+async function findNeighbours(
   queries: Queries,
   site: string,
   from: string,
   draft: Draft,
   addressOf: (page: string) => string | undefined,
 ): Promise<(address: string) => Neighbours | null> {
-  const folder = folderOf(from);
+  const folder = readFolder(from);
   // Whatever lies at the top has nothing in common but that.
   if (folder === '/') return () => null;
   const rows = await queries.many<{ address: string; page: string | null }>(
@@ -151,7 +151,7 @@ async function neighboursOf(
   const went = new Map<string, number>();
   let all = 0;
   for (const { address, page } of rows) {
-    if (folderOf(address) !== folder) continue;
+    if (readFolder(address) !== folder) continue;
     const redirect = draft.redirects.get(address);
     const to =
       redirect === undefined
@@ -167,21 +167,21 @@ async function neighboursOf(
               : undefined;
     if (to === undefined) continue;
     all += 1;
-    went.set(folderOf(to), (went.get(folderOf(to)) ?? 0) + 1);
+    went.set(readFolder(to), (went.get(readFolder(to)) ?? 0) + 1);
   }
   return (address) => {
-    const to = folderOf(address);
+    const to = readFolder(address);
     return all === 0 ? null : { count: went.get(to) ?? 0, all, from: folder, to };
   };
 }
 
 /** Without the page's own name: `/news/2016/x.html` lies in `/news/2016/`, and so does `/news/2016/x/`. */
-function folderOf(address: string): string {
+function readFolder(address: string): string {
   const path = address.replace(/[?#].*$/s, '').replace(/\/$/, '');
   return path.slice(0, path.lastIndexOf('/') + 1) || '/';
 }
 
-async function settledBy(
+async function findSettledBy(
   queries: Queries,
   site: string,
   from: string,
@@ -196,6 +196,6 @@ async function settledBy(
           [site, seq],
         );
   return row
-    ? { settledBy: { id: row.id, name: row.name, initials: initials(row.name) }, settledAt: row.at.toISOString() }
+    ? { settledBy: { id: row.id, name: row.name, initials: deriveInitials(row.name) }, settledAt: row.at.toISOString() }
     : { settledBy: null, settledAt: null };
 }

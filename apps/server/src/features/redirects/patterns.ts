@@ -4,7 +4,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { parseAddress, splitAddress, type Address } from '@fastigium/core/address';
 import {
   decide,
-  filesInQuestion,
+  listFilesInQuestion,
   indexRules,
   proposePatterns,
   type Answer,
@@ -17,10 +17,10 @@ import type { Draft } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { readRequest } from '../draft/prepare/patterns.ts';
-import { draftRules } from '../draft/draftRules.ts';
-import { allEntries, entriesOf } from '../shared/manifests.ts';
-import { today } from '../shared/today.ts';
-import { ruleProblems } from './problems.ts';
+import { readDraftRules } from '../draft/draftRules.ts';
+import { readAllEntries, readEntries } from '../shared/manifests.ts';
+import { readToday } from '../shared/today.ts';
+import { findRuleProblems } from './problems.ts';
 
 interface Old {
   readonly address: string;
@@ -31,20 +31,20 @@ interface Old {
 /** As many as a person looks through; all are counted. */
 const MOST_SHOWN = 500;
 
-export async function patternRows(deps: Deps, site: string): Promise<PatternRow[]> {
+export async function readPatternRows(deps: Deps, site: string): Promise<PatternRow[]> {
   const { draft, rules, shards } = await compileDraft(deps, site);
   if (draft.patterns.size === 0) return [];
-  const olds = await oldAddresses(deps, site);
+  const olds = await readOldAddresses(deps, site);
   const index = indexRules(rules.rules);
-  const files = await allEntries(deps.db, shards);
+  const files = await readAllEntries(deps.db, shards);
   const problems = new Map(
-    (await ruleProblems(deps.db, site, { draft, rules }, files, today(deps)))
+    (await findRuleProblems(deps.db, site, { draft, rules }, files, readToday(deps)))
       .filter(({ isPattern }) => isPattern)
       .map(({ from, kind, message, final }) => [from, { kind, message, final }]),
   );
   const answers = olds.map((old) => ({ old, answer: decide(old.parsed, files, index) }));
   return [...draft.patterns].map(([id, { text, status, target, ignoreCase, dropsQuery, note, until }]) => {
-    const caught = answers.filter(({ answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === text);
+    const caught = answers.filter(({ answer }) => findRule(answer)?.isPattern && findRule(answer)?.from === text);
     const reading = readPattern(text, { ignoreCase: ignoreCase ?? false });
     const matching = reading.ok ? olds.filter(({ parsed }) => matchPattern(reading.pattern, parsed)).length : 0;
     return {
@@ -65,9 +65,9 @@ export async function patternRows(deps: Deps, site: string): Promise<PatternRow[
 }
 
 /** Where single redirects repeat themselves. */
-export async function patternProposals(deps: Deps, site: string): Promise<PatternProposal[]> {
+export async function readPatternProposals(deps: Deps, site: string): Promise<PatternProposal[]> {
   const { draft, rules, shards } = await compileDraft(deps, site);
-  const olds = await oldAddresses(deps, site);
+  const olds = await readOldAddresses(deps, site);
   const plain = new Set(
     [...draft.redirects.values()]
       .filter(({ note, until }) => note === undefined && until === undefined)
@@ -76,7 +76,7 @@ export async function patternProposals(deps: Deps, site: string): Promise<Patter
   return proposePatterns(
     rules.rules,
     plain,
-    await allEntries(deps.db, shards),
+    await readAllEntries(deps.db, shards),
     olds.map(({ parsed }) => parsed),
   ).map(({ target, replaces, unknown, ...proposal }) => ({
     ...proposal,
@@ -102,19 +102,19 @@ export async function previewPattern(
   }
   const { draft, rules, shards, importId } = await compileDraft(deps, site);
   const reading = readPattern(pattern.text, { ignoreCase: pattern.ignoreCase ?? false });
-  const olds = (await oldAddresses(deps, site)).filter(
+  const olds = (await readOldAddresses(deps, site)).filter(
     ({ parsed }) => reading.ok && matchPattern(reading.pattern, parsed),
   );
   const patterns = new Map(draft.patterns).set(request.id ?? 'new', pattern);
   const after: Draft = { ...draft, patterns };
   const [now, then] = [
     indexRules(rules.rules),
-    indexRules((await draftRules(deps.db, importId, after, today(deps))).rules),
+    indexRules((await readDraftRules(deps.db, importId, after, readToday(deps))).rules),
   ];
-  const files = await filesFor(
+  const files = await readFilesFor(
     deps,
     shards,
-    olds.flatMap(({ parsed }) => [...filesInQuestion(parsed, now), ...filesInQuestion(parsed, then)]),
+    olds.flatMap(({ parsed }) => [...listFilesInQuestion(parsed, now), ...listFilesInQuestion(parsed, then)]),
   );
   const caught = olds
     .map(({ address, parsed, visits }) => ({
@@ -123,23 +123,23 @@ export async function previewPattern(
       before: decide(parsed, files, now),
       after: decide(parsed, files, then),
     }))
-    .filter(({ after: answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === pattern.text);
-  const landings = await filesFor(
+    .filter(({ after: answer }) => findRule(answer)?.isPattern && findRule(answer)?.from === pattern.text);
+  const landings = await readFilesFor(
     deps,
     shards,
-    caught.flatMap(({ after: answer }) => landingFiles(answer)),
+    caught.flatMap(({ after: answer }) => listLandingFiles(answer)),
   );
   const catches = caught.slice(0, MOST_SHOWN).map(({ address, visits, before, after: answer }): PatternCatch => ({
     from: address,
     visits,
-    before: landingOf(before),
-    after: landingOf(answer),
+    before: describeLanding(before),
+    after: describeLanding(answer),
     lands: isThere(answer, landings, then),
   }));
   return { problem: null, catches, caught: caught.length, hidden: olds.length - caught.length };
 }
 
-async function oldAddresses(deps: Deps, site: string): Promise<Old[]> {
+async function readOldAddresses(deps: Deps, site: string): Promise<Old[]> {
   const rows = await deps.db.many<{ address: string; visits: number | null }>(
     `select address, visits from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`,
     [site],
@@ -147,26 +147,26 @@ async function oldAddresses(deps: Deps, site: string): Promise<Old[]> {
   return rows.map(({ address, visits }) => ({ address, parsed: splitAddress(address), visits }));
 }
 
-async function filesFor(
+async function readFilesFor(
   deps: Deps,
-  shards: Parameters<typeof entriesOf>[1],
+  shards: Parameters<typeof readEntries>[1],
   paths: readonly string[],
 ): Promise<FileSet> {
-  return entriesOf(deps.db, shards, [...new Set(paths)]);
+  return readEntries(deps.db, shards, [...new Set(paths)]);
 }
 
-function ruleOf(answer: Answer): Rule | undefined {
+function findRule(answer: Answer): Rule | undefined {
   return answer.kind === 'redirect' || answer.kind === 'gone' ? answer.rule : undefined;
 }
 
-function landingOf(answer: Answer): PatternCatch['before'] {
+function describeLanding(answer: Answer): PatternCatch['before'] {
   if (answer.kind === 'redirect') return { status: answer.status, to: answer.location };
   return { status: answer.kind === 'gone' ? 410 : answer.kind === 'file' ? 200 : 404, to: null };
 }
 
-function landingFiles(answer: Answer): string[] {
+function listLandingFiles(answer: Answer): string[] {
   const landing = answer.kind === 'redirect' ? parseAddress(answer.location) : undefined;
-  return landing?.ok && landing.host === undefined ? filesInQuestion(landing.address, indexRules([])) : [];
+  return landing?.ok && landing.host === undefined ? listFilesInQuestion(landing.address, indexRules([])) : [];
 }
 
 /** Null for another site, which nobody asked. */

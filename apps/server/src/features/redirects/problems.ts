@@ -1,7 +1,7 @@
 /** What is wrong with a draft's rules, as people are told it. */
 import type { RuleProblem } from '@fastigium/contracts/api/redirects';
 import { splitAddress, type Address } from '@fastigium/core/address';
-import { isOver, lintRules, messageOfProblem, ruleFault, type FileSet, type Rule } from '@fastigium/core/redirects';
+import { isOver, lintRules, describeRuleProblem, ruleFault, type FileSet, type Rule } from '@fastigium/core/redirects';
 import type { Part } from '@fastigium/core/messages';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
@@ -17,19 +17,19 @@ export interface CompiledRules {
 }
 
 /** @param day today, `2026-11-25` */
-export async function ruleProblems(
+export async function findRuleProblems(
   queries: Queries,
   site: string,
   { draft, rules: { rules, withoutTarget } }: CompiledRules,
   files: FileSet,
   day: string,
 ): Promise<FoundProblem[]> {
-  const known = rules.some(({ isPattern }) => isPattern) ? await knownAddresses(queries, site) : [];
+  const known = rules.some(({ isPattern }) => isPattern) ? await readKnownAddresses(queries, site) : [];
   const found = lintRules(rules, files, known).map((problem): FoundProblem => ({
     from: problem.from,
     isPattern: problem.isPattern,
     kind: problem.kind,
-    message: messageOfProblem(problem),
+    message: describeRuleProblem(problem),
     final: problem.kind === 'chain' ? (problem.final ?? null) : null,
   }));
   const plain = (
@@ -51,11 +51,11 @@ export async function ruleProblems(
   for (const pattern of draft.patterns.values())
     if (pattern.until !== undefined && isOver(pattern, day))
       found.push(plain(pattern.text, true, 'over', ruleFault('over', { until: pattern.until })));
-  found.push(...(await deadTargets(queries, site, rules)));
+  found.push(...(await findDeadTargets(queries, site, rules)));
   return found;
 }
 
-async function knownAddresses(queries: Queries, site: string): Promise<Address[]> {
+async function readKnownAddresses(queries: Queries, site: string): Promise<Address[]> {
   const rows = await queries.many<{ address: string }>(
     `select address from old_address where site_id = $1 and kind <> 'noise'`,
     [site],
@@ -64,7 +64,7 @@ async function knownAddresses(queries: Queries, site: string): Promise<Address[]
 }
 
 /** Targets on other hosts that were asked, and did not answer. */
-async function deadTargets(queries: Queries, site: string, rules: readonly Rule[]): Promise<FoundProblem[]> {
+async function findDeadTargets(queries: Queries, site: string, rules: readonly Rule[]): Promise<FoundProblem[]> {
   const rows = await queries.many<{ url: string; problem: Part }>(
     'select url, problem from outside_target where site_id = $1 and problem is not null',
     [site],

@@ -9,23 +9,23 @@ import { readRuleFile } from './files/read.ts';
 import { writeRules } from './files/write.ts';
 import { takeFetched } from './gather/gatherJob.ts';
 import { takeFile, takePasted } from './gather/file.ts';
-import { gatherings } from './gather/gatherings.ts';
+import { readGatherings } from './gather/gatherings.ts';
 import { takeGathering, type Sighting } from './gather/take.ts';
-import { addOldDomain, oldDomains, removeOldDomain } from '../draft/oldDomains.ts';
-import { oneOldAddress } from './one.ts';
-import { patternProposals, patternRows, previewPattern } from './patterns.ts';
-import { redirectProof } from './prove/proof.ts';
+import { addOldDomain, readOldDomains, removeOldDomain } from '../draft/oldDomains.ts';
+import { readOneOldAddress } from './one.ts';
+import { readPatternProposals, readPatternRows, previewPattern } from './patterns.ts';
+import { readRedirectProof } from './prove/proof.ts';
 import { proveSoon } from './prove/proveJob.ts';
-import { proofPage, proofTable } from './prove/report.ts';
-import { redirectRows } from './rows.ts';
+import { writeProofPage, writeProofTable } from './prove/report.ts';
+import { readRedirectRows } from './rows.ts';
 import { suggestSoon } from '../shared/suggestSoon.ts';
 
-export function redirectsRoutes(routes: Routes, deps: Deps): void {
-  routes.on(redirectsApi.rows, ({ params }) => redirectRows(deps, params.site));
-  routes.on(redirectsApi.one, ({ params, query }) => oneOldAddress(deps, params.site, query.from));
+export function addRedirectsRoutes(routes: Routes, deps: Deps): void {
+  routes.on(redirectsApi.rows, ({ params }) => readRedirectRows(deps, params.site));
+  routes.on(redirectsApi.one, ({ params, query }) => readOneOldAddress(deps, params.site, query.from));
   routes.on(redirectsApi.gatherings, async ({ params }) => ({
     searchIndex: deps.config.world.searchIndex ?? null,
-    done: await gatherings(deps.db, params.site),
+    done: await readGatherings(deps.db, params.site),
   }));
   routes.on(redirectsApi.add, ({ params, body, person }) =>
     addListed(deps, { site: params.site, by: person.id }, body.addresses),
@@ -47,7 +47,7 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
   routes.on(redirectsApi.fetched, ({ params, body, person }) =>
     takeFetched(deps, { site: params.site, by: person.id, ...body }),
   );
-  routes.on(redirectsApi.oldDomains, ({ params }) => oldDomains(deps.db, params.site));
+  routes.on(redirectsApi.oldDomains, ({ params }) => readOldDomains(deps.db, params.site));
   routes.on(redirectsApi.addOldDomain, async ({ params, body, person }) => ({
     host: await deps.db.transaction((tx) => addOldDomain(tx, params.site, person.id, body.host)),
   }));
@@ -66,7 +66,7 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
     });
     return { done: true as const };
   });
-  routes.on(redirectProofApi.get, ({ params }) => redirectProof(deps, params.site));
+  routes.on(redirectProofApi.get, ({ params }) => readRedirectProof(deps, params.site));
   routes.on(redirectProofApi.ask, async ({ params, person }) => ({
     job: await proveSoon(deps, params.site, person.id),
   }));
@@ -74,7 +74,7 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
     res
       .type('text/csv')
       .attachment('proof-of-redirects.csv')
-      .send(proofTable(await redirectProof(deps, params.site)));
+      .send(writeProofTable(await readRedirectProof(deps, params.site)));
     return ANSWERED;
   });
   routes.on(redirectProofApi.report, async ({ params, res }) => {
@@ -83,7 +83,7 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
       .type('text/html')
       .attachment('proof-of-redirects.html')
       .send(
-        proofPage(await redirectProof(deps, params.site), {
+        writeProofPage(await readRedirectProof(deps, params.site), {
           site: name,
           madeAt: new Date(deps.world.clock.nowMs()).toISOString(),
         }),
@@ -94,8 +94,8 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
   routes.on(ruleFilesApi.read, ({ params, query, upload }) =>
     readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: upload }),
   );
-  routes.on(redirectsApi.patterns, ({ params }) => patternRows(deps, params.site));
-  routes.on(redirectsApi.proposals, ({ params }) => patternProposals(deps, params.site));
+  routes.on(redirectsApi.patterns, ({ params }) => readPatternRows(deps, params.site));
+  routes.on(redirectsApi.proposals, ({ params }) => readPatternProposals(deps, params.site));
   routes.on(redirectsApi.previewPattern, ({ params, body }) => previewPattern(deps, params.site, body));
   routes.on(redirectsApi.suggest, async ({ params, person }) => ({
     job: await deps.db.transaction((tx) => suggestSoon(tx, params.site, person.id)),

@@ -1,17 +1,17 @@
 /** The ledger of old addresses: where each lands by the draft's rules, and what is suggested for the rest. */
 import type { RedirectRow, Suggestion } from '@fastigium/contracts/api/redirects';
-import { addressOfFile, splitAddress } from '@fastigium/core/address';
+import { findAddressOfFile, splitAddress } from '@fastigium/core/address';
 import { decide, indexRules, isRedirect, prove, ruleFault, type ProofEnd, type Rule } from '@fastigium/core/redirects';
 import type { Noise } from '@fastigium/core/redirects/gather';
-import { publishedPath } from '@fastigium/core/release';
-import { draftAddress, labelOf, type Draft } from '@fastigium/core/site';
+import { findPublishedPath } from '@fastigium/core/release';
+import { findDraftAddress, labelTitle, type Draft } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { listedPages, type ListedPage } from '../draft/listedPages.ts';
-import { titleEndings } from '../draft/prepare/situation.ts';
-import { allEntries } from '../shared/manifests.ts';
-import { today } from '../shared/today.ts';
-import { ruleProblems } from './problems.ts';
+import { readListedPages, type ListedPage } from '../draft/listedPages.ts';
+import { readTitleEndings } from '../draft/prepare/situation.ts';
+import { readAllEntries } from '../shared/manifests.ts';
+import { readToday } from '../shared/today.ts';
+import { findRuleProblems } from './problems.ts';
 
 interface OldRow extends Record<string, unknown> {
   readonly address: string;
@@ -23,19 +23,19 @@ interface OldRow extends Record<string, unknown> {
   readonly probability: number | null;
 }
 
-export async function redirectRows(
+export async function readRedirectRows(
   deps: Deps,
   site: string,
 ): Promise<{ version: number; rows: RedirectRow[]; suggesting: boolean }> {
   const { draft, importId, version, rules, shards } = await compileDraft(deps, site);
-  const pages = await listedPages(deps.db, importId, draft);
-  const files = await allEntries(deps.db, shards);
-  const byAddress = new Map(pages.map((page) => [draftAddress(draft, page), page]));
+  const pages = await readListedPages(deps.db, importId, draft);
+  const files = await readAllEntries(deps.db, shards);
+  const byAddress = new Map(pages.map((page) => [findDraftAddress(draft, page), page]));
   const byId = new Map(pages.map((page) => [page.id, page]));
   const home = byAddress.get(`${draft.basePath}/`);
-  const endings = await titleEndings(deps.db, importId);
+  const endings = await readTitleEndings(deps.db, importId);
   const titles = new Map(
-    pages.map((page) => [page.id, labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings)]),
+    pages.map((page) => [page.id, labelTitle(draft.titles.get(page.id) ?? page.title ?? '', endings)]),
   );
   const olds = await deps.db.many<OldRow>(
     `select o.address, o.visits, o.kind, o.noise, s.page_id as page, s.path, s.probability
@@ -49,14 +49,14 @@ export async function redirectRows(
     if (old.page !== null && !page) return null;
     return {
       page: page?.id ?? null,
-      address: page ? draftAddress(draft, page) : draft.basePath + addressOfFile(old.path ?? ''),
+      address: page ? findDraftAddress(draft, page) : draft.basePath + findAddressOfFile(old.path ?? ''),
       title: page ? (titles.get(page.id) ?? '') : '',
       probability: old.probability,
     };
   };
   const index = indexRules(rules.rules);
   const problems = new Map(
-    (await ruleProblems(deps.db, site, { draft, rules }, files, today(deps)))
+    (await findRuleProblems(deps.db, site, { draft, rules }, files, readToday(deps)))
       .filter(({ isPattern }) => !isPattern)
       .map(({ from, kind, message, final }) => [from, { kind, message, final }]),
   );
@@ -73,7 +73,7 @@ export async function redirectRows(
           ? (rule.to ?? null)
           : answer.location
         : answer.kind === 'file'
-          ? addressOfFile(answer.file)
+          ? findAddressOfFile(answer.file)
           : null;
     const page = byAddress.get(to?.split('#')[0] ?? '');
     // A folder that is asked for without its slash has no rule, and is the page all the same.
@@ -109,8 +109,8 @@ export async function redirectRows(
       anySlash: rule?.anySlash ?? false,
       note: decided?.note ?? null,
       until: decided?.until ?? null,
-      end: end.kind === 'page' && end.file === homeFile(home, draft) ? 'home' : end.kind,
-      problem: problems.get(from) ?? patternProblem(rule, end),
+      end: end.kind === 'page' && end.file === findHomeFile(home, draft) ? 'home' : end.kind,
+      problem: problems.get(from) ?? findPatternProblem(rule, end),
       suggestion: origin === 'open' ? suggested(old) : null,
     };
   };
@@ -129,7 +129,7 @@ export async function redirectRows(
 }
 
 /** A pattern is right for most and wrong for some, which are told one by one. */
-function patternProblem(rule: Rule | undefined, end: ProofEnd): RedirectRow['problem'] {
+function findPatternProblem(rule: Rule | undefined, end: ProofEnd): RedirectRow['problem'] {
   if (!rule?.isPattern || (end.kind !== 'missing' && end.kind !== 'loop')) return null;
   return {
     kind: end.kind === 'loop' ? 'loop' : 'dead',
@@ -141,5 +141,5 @@ function patternProblem(rule: Rule | undefined, end: ProofEnd): RedirectRow['pro
   };
 }
 
-const homeFile = (home: ListedPage | undefined, draft: Draft): string | undefined =>
-  home ? publishedPath(draft, home) : undefined;
+const findHomeFile = (home: ListedPage | undefined, draft: Draft): string | undefined =>
+  home ? findPublishedPath(draft, home) : undefined;

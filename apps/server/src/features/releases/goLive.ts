@@ -1,7 +1,7 @@
 /** A release that is at its host becomes the live one: what is kept of it, and who hears of it. */
 import { told } from '@fastigium/contracts/messages/told';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import { findAddressOfFile, isPageFile } from '@fastigium/core/address';
 import type { ManifestEntry, ReleaseDifference } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
@@ -33,10 +33,10 @@ export async function goLive(
   const { id, site } = release;
   await deps.db.transaction(async (tx) => {
     await tx.run('select 1 from site where id = $1 for no key update', [site]);
-    const state = await stateOf(tx, id);
+    const state = await readState(tx, id);
     if (state === 'live') return;
     if (state !== 'sending') throw new DomainError('job-ended');
-    await keepChanges(tx, release, dayOf(deps), changes);
+    await keepChanges(tx, release, readDay(deps), changes);
     const now = new Date(deps.world.clock.nowMs());
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
     const { by } = await tx.one<{ by: string }>(
@@ -53,11 +53,11 @@ export async function goLive(
   });
 }
 
-async function stateOf(tx: Queries, id: string): Promise<string> {
+async function readState(tx: Queries, id: string): Promise<string> {
   return (await tx.one<{ state: string }>('select state from release where id = $1', [id])).state;
 }
 
-const dayOf = (deps: Deps): string => new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10);
+const readDay = (deps: Deps): string => new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10);
 
 /** Since when visitors get each page as it is. */
 async function keepChanges(
@@ -94,7 +94,7 @@ async function tellLive(
     entries
       .filter(({ path }) => isPageFile(path))
       .slice(0, MOST_TOLD)
-      .map(({ path }) => addressOfFile(path));
+      .map(({ path }) => findAddressOfFile(path));
   const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>(
     'select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1',
     [id],

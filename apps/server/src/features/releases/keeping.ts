@@ -6,9 +6,9 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
-import { shardTexts } from '../shared/manifests.ts';
+import { readShardTexts } from '../shared/manifests.ts';
 
-export async function keptCount(queries: Queries, site: string): Promise<number> {
+export async function countKept(queries: Queries, site: string): Promise<number> {
   return (await queries.one<{ count: number }>('select releases_kept as count from site where id = $1', [site])).count;
 }
 
@@ -71,7 +71,7 @@ export async function takeLetGo(tx: Queries, site: string): Promise<string[]> {
   );
   await tx.run(`update release set shards = null, rules_hash = null where site_id = $1 and state = 'let-go'`, [site]);
   const hashes = [...new Set(rows.flatMap(({ shards }) => shards))].filter((hash) => hash !== '');
-  const text = await shardTexts(tx, hashes);
+  const text = await readShardTexts(tx, hashes);
   return [
     ...new Set([
       ...hashes.flatMap((hash) => parseShard(text(hash)).map((entry) => entry.hash)),

@@ -6,9 +6,9 @@
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { siteState } from '../draft/history.ts';
-import { situationOf } from '../draft/prepare/situation.ts';
-import { prepareUndo, undoneIn } from '../draft/prepare/undo.ts';
+import { readSiteState } from '../draft/history.ts';
+import { readSituation } from '../draft/prepare/situation.ts';
+import { prepareUndo, readUndone } from '../draft/prepare/undo.ts';
 import { recordDecision } from '../draft/record.ts';
 
 interface LeftOut {
@@ -19,16 +19,16 @@ interface LeftOut {
 }
 
 /** @param release begins the release of a version */
-export async function leavingOut<T>(
+export async function leaveOutAround<T>(
   tx: Queries,
   deps: Deps,
   { site, by, of: leftOut }: LeftOut,
   release: (version: number) => Promise<T>,
 ): Promise<T> {
   const undo = async (seq: number, how: 'left-out' | 'in-draft'): Promise<number> => {
-    const state = await siteState(tx, site);
-    const { decision, message } = await prepareUndo(await situationOf(tx, deps, site, state), seq);
-    return recordDecision(tx, state, by, decision, decided(how, { decision: undoneIn(message) }));
+    const state = await readSiteState(tx, site);
+    const { decision, message } = await prepareUndo(await readSituation(tx, deps, site, state), seq);
+    return recordDecision(tx, state, by, decision, decided(how, { decision: readUndone(message) }));
   };
   const taken: number[] = [];
   // The newest first, as going back step by step would.

@@ -3,7 +3,7 @@ import type { Recipe } from '@fastigium/core/pieces';
 import type { ReleaseDifference } from '@fastigium/core/release';
 import { LRUCache } from 'lru-cache';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../shared/contents.ts';
+import { readContent } from '../shared/contents.ts';
 
 /** Smaller ones go out whole: looking for what they have in common costs more than it saves. */
 export const PIECES_FROM_BYTES = 256 * 1024; // 256 KiB
@@ -11,7 +11,7 @@ export const PIECES_FROM_BYTES = 256 * 1024; // 256 KiB
 const WORTH = 0.8;
 
 /** By the hash of what is to be sent, the hash of what stood at the same path. */
-export function bases({ changed }: Pick<ReleaseDifference, 'changed'>): Map<string, string> {
+export function pairBases({ changed }: Pick<ReleaseDifference, 'changed'>): Map<string, string> {
   return new Map(
     changed
       .filter(({ before, after }) => before.sizeBytes >= PIECES_FROM_BYTES && after.sizeBytes >= PIECES_FROM_BYTES)
@@ -20,14 +20,14 @@ export function bases({ changed }: Pick<ReleaseDifference, 'changed'>): Map<stri
 }
 
 /** Undefined where the whole file is as good. */
-export async function recipeFor(
+export async function findRecipe(
   deps: Deps,
   from: string,
   to: string,
   signal?: AbortSignal,
 ): Promise<Recipe | undefined> {
-  const now = await contentBytes(deps.db, to);
-  const recipe = await deps.threads.recipeOf({ old: await contentBytes(deps.db, from), now }, signal);
+  const now = await readContent(deps.db, to);
+  const recipe = await deps.threads.recipeOf({ old: await readContent(deps.db, from), now }, signal);
   sizes.set(`${from} ${to}`, recipe.sent.length);
   return recipe.sent.length < now.length * WORTH ? recipe : undefined;
 }
@@ -35,8 +35,8 @@ export async function recipeFor(
 /** What two contents differ by never changes. */
 const sizes = new LRUCache<string, number>({ max: 1000 });
 
-export async function sentBytes(deps: Deps, from: string, to: string, wholeBytes: number): Promise<number> {
-  if (!sizes.has(`${from} ${to}`)) await recipeFor(deps, from, to);
+export async function countSentBytes(deps: Deps, from: string, to: string, wholeBytes: number): Promise<number> {
+  if (!sizes.has(`${from} ${to}`)) await findRecipe(deps, from, to);
   const sent = sizes.get(`${from} ${to}`) ?? wholeBytes;
   return sent < wholeBytes * WORTH ? sent : wholeBytes;
 }

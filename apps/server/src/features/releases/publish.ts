@@ -5,13 +5,13 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
-import { siteState, type SiteState } from '../draft/history.ts';
+import { readSiteState, type SiteState } from '../draft/history.ts';
 import { checkDraft } from '../snags/checkDraft.ts';
-import { holdingSnags } from '../snags/snags.ts';
+import { countHoldingSnags } from '../snags/snags.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { liveRelease } from '../changes/changes.ts';
-import { leavingOut } from './leaveOut.ts';
-import { servingContent } from '../shared/serving.ts';
+import { readLiveRelease } from '../changes/changes.ts';
+import { leaveOutAround } from './leaveOut.ts';
+import { createServingContent } from '../shared/serving.ts';
 
 interface Asked {
   readonly release: number;
@@ -29,16 +29,16 @@ export async function publish(
   const differs = await differsFromLive(deps, site);
   await checkDraft(deps, site);
   return deps.db.transaction(async (tx) => {
-    const state = await lockedForRelease(tx, site);
+    const state = await lockForRelease(tx, site);
     // What goes out is what was looked at; anything decided since then is shown first.
     if (state.version !== request.version) throw new DomainError('draft-stale');
     await refuseOtherLive(tx, state, request.replaces);
     if (!differs) throw new DomainError('nothing-to-publish');
-    const holding = await holdingSnags(tx, site);
+    const holding = await countHoldingSnags(tx, site);
     if (holding > 0) throw new DomainError('snags-hold', { count: holding });
     const facts = { importId: state.currentImport, note: request.note, rollbackOf: null };
     if (request.leaveOut.length === 0) return startRelease(tx, state, by.id, { ...facts, version: state.version });
-    return leavingOut(tx, deps, { site, by, of: request.leaveOut }, (version) =>
+    return leaveOutAround(tx, deps, { site, by, of: request.leaveOut }, (version) =>
       startRelease(tx, state, by.id, { ...facts, version }),
     );
   });
@@ -80,12 +80,12 @@ export async function publishAsSet(
   by: string,
   { version, importId, note }: { version: number; importId: string; note: string },
 ): Promise<Asked> {
-  return startRelease(tx, await lockedForRelease(tx, site), by, { version, importId, note, rollbackOf: null });
+  return startRelease(tx, await lockForRelease(tx, site), by, { version, importId, note, rollbackOf: null });
 }
 
 export async function requireNothingHolds(deps: Deps, site: string): Promise<void> {
   await checkDraft(deps, site);
-  const holding = await holdingSnags(deps.db, site);
+  const holding = await countHoldingSnags(deps.db, site);
   if (holding > 0) throw new DomainError('snags-hold', { count: holding });
 }
 
@@ -97,7 +97,7 @@ export async function rollBack(
   replaces?: number | null,
 ): Promise<Asked> {
   return deps.db.transaction(async (tx) => {
-    const state = await lockedForRelease(tx, site);
+    const state = await lockForRelease(tx, site);
     await refuseOtherLive(tx, state, replaces);
     const kept = await tx.maybeOne<Again & { id: string; state: string }>(
       `select id, version, import_id as "importId", state, shards, rules_hash as "rulesHash", files, bytes
@@ -106,20 +106,20 @@ export async function rollBack(
     );
     if (!kept) throw new DomainError('release-not-kept', { number });
     if (kept.id === state.liveRelease) throw new DomainError('release-is-live', { number });
-    return again(tx, state, by, kept, { rollbackOf: number, isWhole: false });
+    return publishKept(tx, state, by, kept, { rollbackOf: number, isWhole: false });
   });
 }
 
 /** The live release once more, for a host that gives something else: told whole, and nothing is taken to be there unseen. */
 export async function publishAgain(deps: Deps, site: string, by: string): Promise<Asked> {
   return deps.db.transaction(async (tx) => {
-    const state = await lockedForRelease(tx, site);
+    const state = await lockForRelease(tx, site);
     const live = await tx.maybeOne<Again & { number: number }>(
       `select number, version, import_id as "importId", shards, rules_hash as "rulesHash", files, bytes from release where id = $1`,
       [state.liveRelease],
     );
     if (!live) throw new DomainError('nothing-live');
-    return again(tx, state, by, live, { rollbackOf: live.number, isWhole: true });
+    return publishKept(tx, state, by, live, { rollbackOf: live.number, isWhole: true });
   });
 }
 
@@ -133,7 +133,7 @@ interface Again extends Record<string, unknown> {
   readonly bytes: number;
 }
 
-async function again(
+async function publishKept(
   tx: Queries,
   state: SiteState,
   by: string,
@@ -161,10 +161,10 @@ export async function differsFromLive(deps: Deps, site: string): Promise<boolean
     rules: { rules },
     access,
   } = await compileDraft(deps, site);
-  const live = await liveRelease(deps.db, site);
+  const live = await readLiveRelease(deps.db, site);
   return (
     !live ||
-    servingContent({ rules, access })?.hash !== (live.rulesHash ?? undefined) ||
+    createServingContent({ rules, access })?.hash !== (live.rulesHash ?? undefined) ||
     shards.some((hash, index) => hash !== live.shards[index])
   );
 }
@@ -178,8 +178,8 @@ export async function refuseWhilePublishing(tx: Queries, site: string): Promise<
   if (running) throw new DomainError('publish-running', running);
 }
 
-async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {
-  const state = await siteState(tx, site, 'locked');
+async function lockForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {
+  const state = await readSiteState(tx, site, 'locked');
   await refuseWhilePublishing(tx, site);
   if (state.currentImport === null) throw new DomainError('nothing-imported');
   return { ...state, currentImport: state.currentImport };

@@ -6,26 +6,32 @@
 import { told } from '@fastigium/contracts/messages/told';
 import { DomainError, passes } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
-import { candidateFiles, fileOfAddress, splitAddress } from '@fastigium/core/address';
-import { deltaOf, emptyManifest, rootOf, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
+import { listCandidateFiles, findFileOfAddress, splitAddress } from '@fastigium/core/address';
+import {
+  deriveDelta,
+  emptyManifest,
+  computeRoot,
+  type ReleaseDifference,
+  type ShardHashes,
+} from '@fastigium/core/release';
 import { setTimeout as pause } from 'node:timers/promises';
 import { z } from 'zod';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
-import { sha256 } from '../../threads/tasks.ts';
-import { contentBytes, keepContents } from '../shared/contents.ts';
+import { describeError, type JobHandler, type JobRun } from '../../jobs/queue.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
+import { readContent, keepContents } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { tellOthers } from '../telling/outbox.ts';
-import { differenceBetween } from '../changes/changes.ts';
+import { readDifference } from '../changes/changes.ts';
 import { goLive } from './goLive.ts';
 import { tellHost } from './keeping.ts';
-import { entriesOf } from '../shared/manifests.ts';
-import { driftOf } from '../inspection/drift.ts';
-import { bases } from './pieces.ts';
+import { readEntries } from '../shared/manifests.ts';
+import { readDrift } from '../inspection/drift.ts';
+import { pairBases } from './pieces.ts';
 import { sendContents } from './sendContents.ts';
-import { servingContent } from '../shared/serving.ts';
-import { toldBy } from '../../words.ts';
+import { createServingContent } from '../shared/serving.ts';
+import { createTellers } from '../../words.ts';
 
 const body = z.object({
   release: z.uuid(),
@@ -51,7 +57,7 @@ export function publishJob(deps: Deps): JobHandler {
       // Reckoned while the host is asked, since it stands on our live release but for once in a while.
       const [current, changes] = await Promise.all([
         host.current(hostName),
-        differenceFrom(deps, release, release.live),
+        readDifferenceFrom(deps, release, release.live),
       ]);
       let describedBytes = 0;
       if (current !== release.id) {
@@ -67,16 +73,16 @@ export function publishJob(deps: Deps): JobHandler {
     async undo(job, error) {
       const { release: id } = body.parse(job.body);
       // Whatever went wrong on this side of it: what visitors get decides.
-      const release = await prepared(deps, id);
+      const release = await readPrepared(deps, id);
       if (release && (await release.host.current(release.hostName).catch(() => null)) === id) {
-        await goLive(deps, release, await differenceFrom(deps, release, release.live), 0);
+        await goLive(deps, release, await readDifferenceFrom(deps, release, release.live), 0);
         return 'done';
       }
       await deps.db.transaction(async (tx) => {
         await tx.run(`update release set state = $2, error = $3 where id = $1 and state = 'sending'`, [
           id,
           error.code === 'cancelled' ? 'cancelled' : 'failed',
-          JSON.stringify(errorRow(error)),
+          JSON.stringify(describeError(error)),
         ]);
         if (error.code !== 'cancelled') {
           const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>(
@@ -109,7 +115,7 @@ async function putInPlace(
   changes: ReleaseDifference,
   job: JobRun,
 ): Promise<number> {
-  const difference = base === release.live ? changes : await differenceFrom(deps, release, base);
+  const difference = base === release.live ? changes : await readDifferenceFrom(deps, release, base);
   await send(deps, release, difference, job);
   try {
     return await release.host.stage(
@@ -117,9 +123,9 @@ async function putInPlace(
       {
         id: release.id,
         base: base?.id ?? null,
-        ...deltaOf(difference),
+        ...deriveDelta(difference),
         rules: release.rulesHash,
-        root: rootOf(release.shards, sha256),
+        root: computeRoot(release.shards, hashSha256),
       },
       job.signal,
     );
@@ -149,7 +155,7 @@ async function switchOver(deps: Deps, release: Prepared, expected: string | null
       if (current !== undefined) throw error;
       await pause(ASK_AGAIN_MS);
     }
-    throw new DomainError('host-silent', { detail: toldBy(error) }, { cause: error });
+    throw new DomainError('host-silent', { detail: createTellers(error) }, { cause: error });
   }
 }
 
@@ -160,17 +166,17 @@ async function refuseEnded(deps: Deps, release: string): Promise<void> {
 }
 
 /** A release whose files are fixed; undefined before that. */
-async function prepared(deps: Deps, id: string): Promise<Prepared | undefined> {
-  const row = await releaseRow(deps, id);
+async function readPrepared(deps: Deps, id: string): Promise<Prepared | undefined> {
+  const row = await readReleaseRow(deps, id);
   return row.shards === null ? undefined : asPrepared(deps, id, row, { shards: row.shards, rulesHash: row.rulesHash });
 }
 
 /** Fixes what the release consists of, the first time; afterwards it never changes. */
 async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
-  const row = await releaseRow(deps, id);
+  const row = await readReleaseRow(deps, id);
   if (row.shards !== null) return asPrepared(deps, id, row, { shards: row.shards, rulesHash: row.rulesHash });
   const compiled = await compileDraft(deps, row.site, { version: row.version, signal: job.signal, report: job.report });
-  const serving = servingContent({ rules: compiled.rules.rules, access: compiled.access });
+  const serving = createServingContent({ rules: compiled.rules.rules, access: compiled.access });
   const rulesHash = serving?.hash ?? null;
   await deps.db.transaction(async (tx) => {
     if (serving) await keepContents(tx, [serving], null);
@@ -195,7 +201,7 @@ interface ReleaseRow extends Record<string, unknown> {
   liveShards: string[] | null;
 }
 
-function releaseRow(deps: Deps, id: string): Promise<ReleaseRow> {
+function readReleaseRow(deps: Deps, id: string): Promise<ReleaseRow> {
   return deps.db.one<ReleaseRow>(
     `select r.site_id as site, s.host_name as "hostName", r.version, r.shards, r.rules_hash as "rulesHash",
             l.id as "liveId", l.shards as "liveShards"
@@ -220,12 +226,12 @@ async function asPrepared(
   };
 }
 
-function differenceFrom(deps: Deps, { shards }: Prepared, base: Prepared['live']): Promise<ReleaseDifference> {
-  return differenceBetween(deps.db, base?.shards ?? emptyManifest, shards);
+function readDifferenceFrom(deps: Deps, { shards }: Prepared, base: Prepared['live']): Promise<ReleaseDifference> {
+  return readDifference(deps.db, base?.shards ?? emptyManifest, shards);
 }
 
 async function send(deps: Deps, release: Prepared, difference: ReleaseDifference, job: JobRun): Promise<void> {
-  const sent = await sendContents(deps, release, deltaOf(difference).put, bases(difference), job);
+  const sent = await sendContents(deps, release, deriveDelta(difference).put, pairBases(difference), job);
   await countSent(deps, release.id, sent.files, sent.bytes);
 }
 
@@ -240,16 +246,16 @@ async function countSent(deps: Deps, release: string, files: number, bytes: numb
 
 /** Contents of which the live host gave something else, as the last look found it: what is there under their hash may not have it any more. */
 async function sendAnew(deps: Deps, release: Prepared, job: JobRun): Promise<void> {
-  const { findings } = (await driftOf(deps.db, release.site)) ?? { findings: [] };
+  const { findings } = (await readDrift(deps.db, release.site)) ?? { findings: [] };
   const drifted = new Set(
     findings.flatMap(({ address }) => {
       const { path } = splitAddress(address);
-      return [...candidateFiles(path), fileOfAddress(path) ?? ''];
+      return [...listCandidateFiles(path), findFileOfAddress(path) ?? ''];
     }),
   );
-  for (const { hash } of (await entriesOf(deps.db, release.shards, [...drifted])).values()) {
+  for (const { hash } of (await readEntries(deps.db, release.shards, [...drifted])).values()) {
     job.signal.throwIfAborted();
-    const sent = await release.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
+    const sent = await release.host.put(release.hostName, hash, await readContent(deps.db, hash), job.signal);
     await countSent(deps, release.id, 1, sent);
   }
 }

@@ -6,25 +6,25 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { causesSinceLive } from './causes.ts';
-import { changeEvidence, changesBetween, changesSinceLive, liveRelease } from '../changes/changes.ts';
-import { keepReleases, keptCount, pin } from './keeping.ts';
-import { releases, twoReleases } from '../shared/releaseList.ts';
-import { rehearsalOf, rehearse } from './rehearse.ts';
+import { readCausesSinceLive } from './causes.ts';
+import { readChangeEvidence, readChangesBetween, readChangesSinceLive, readLiveRelease } from '../changes/changes.ts';
+import { keepReleases, countKept, pin } from './keeping.ts';
+import { readReleases, readTwoReleases } from '../shared/releaseList.ts';
+import { readRehearsal, rehearse } from './rehearse.ts';
 import { publish, rollBack } from './publish.ts';
 import { leaveSetTime, setTimeFor, setTimeOf } from './setTime.ts';
-import { whatWillBeSent } from './sending.ts';
+import { reckonWhatIsSent } from './sending.ts';
 import { takeAlong } from './takeAlong.ts';
 
-export function releasesRoutes(routes: Routes, deps: Deps): void {
+export function addReleasesRoutes(routes: Routes, deps: Deps): void {
   routes.on(releasesApi.changes, async ({ params }) => {
-    const { compiled, live, difference, changes } = await changesSinceLive(deps, params.site);
+    const { compiled, live, difference, changes } = await readChangesSinceLive(deps, params.site);
     return {
       version: compiled.version,
       sinceRelease: live?.number ?? null,
       changes: [...changes],
       whole: { files: compiled.files, bytes: compiled.bytes },
-      ...(await whatWillBeSent(deps, params.site, difference).then(
+      ...(await reckonWhatIsSent(deps, params.site, difference).then(
         (sending) => ({ sending, hostProblem: null }),
         (error: unknown) => {
           // The changes are worth seeing while the host is away.
@@ -41,22 +41,22 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
     return ANSWERED;
   });
   routes.on(releasesApi.compare, async ({ params, query }) => {
-    const [before, after] = await twoReleases(deps.db, params.site, query);
-    return { changes: [...(await changesBetween(deps, before, after)).changes] };
+    const [before, after] = await readTwoReleases(deps.db, params.site, query);
+    return { changes: [...(await readChangesBetween(deps, before, after)).changes] };
   });
-  routes.on(releasesApi.causes, ({ params }) => causesSinceLive(deps, params.site));
+  routes.on(releasesApi.causes, ({ params }) => readCausesSinceLive(deps, params.site));
   routes.on(releasesApi.evidence, async ({ params, query }) => {
     if (query.before !== undefined && query.after !== undefined) {
-      const [before, after] = await twoReleases(deps.db, params.site, { before: query.before, after: query.after });
-      return changeEvidence(deps, query.key, { before: before.shards, after: after.shards });
+      const [before, after] = await readTwoReleases(deps.db, params.site, { before: query.before, after: query.after });
+      return readChangeEvidence(deps, query.key, { before: before.shards, after: after.shards });
     }
     const { shards } = await compileDraft(deps, params.site);
-    return changeEvidence(deps, query.key, {
-      before: (await liveRelease(deps.db, params.site))?.shards,
+    return readChangeEvidence(deps, query.key, {
+      before: (await readLiveRelease(deps.db, params.site))?.shards,
       after: shards,
     });
   });
-  routes.on(releasesApi.list, ({ params }) => releases(deps.db, params.site));
+  routes.on(releasesApi.list, ({ params }) => readReleases(deps.db, params.site));
   routes.on(releasesApi.publish, ({ params, body, person }) => publish(deps, params.site, person, body));
   routes.on(setTimeApi.get, async ({ params }) => ({ set: await setTimeOf(deps.db, params.site) }));
   routes.on(setTimeApi.set, async ({ params, body, person }) => ({
@@ -66,7 +66,7 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
     await leaveSetTime(deps, params.site);
     return { done: true as const };
   });
-  routes.on(releasesApi.keeping, async ({ params }) => ({ count: await keptCount(deps.db, params.site) }));
+  routes.on(releasesApi.keeping, async ({ params }) => ({ count: await countKept(deps.db, params.site) }));
   routes.on(releasesApi.keep, async ({ params, body, person }) => {
     await keepReleases(deps, params.site, person.id, body.count);
     return { done: true as const };
@@ -76,7 +76,7 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
     return { done: true as const };
   });
   routes.on(rehearsalApi.get, async ({ params }) => ({
-    rehearsal: await rehearsalOf(deps.db, params.site),
+    rehearsal: await readRehearsal(deps.db, params.site),
     isPossible: (await deps.hosts.of(deps.db, params.site)).naming !== undefined,
   }));
   routes.on(rehearsalApi.begin, async ({ params, person }) => ({ job: await rehearse(deps, params.site, person.id) }));

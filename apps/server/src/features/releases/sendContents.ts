@@ -1,11 +1,11 @@
 /** Sending contents to a host: many at once where it takes them so, as pieces of what it has where that is shorter. */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
-import { batches, BATCHES_AT_ONCE, type ManifestEntry } from '@fastigium/core/release';
+import { splitBatches, BATCHES_AT_ONCE, type ManifestEntry } from '@fastigium/core/release';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
-import { contentBytes, contentsByHash, contentSize } from '../shared/contents.ts';
-import { recipeFor } from './pieces.ts';
+import { readContent, readContentsByHash, readContentSize } from '../shared/contents.ts';
+import { findRecipe } from './pieces.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** Contents on their way at once; a host answers each only after it has checked and kept it. */
@@ -29,7 +29,7 @@ export async function sendContents(
   job: Pick<JobRun, 'signal' | 'report'>,
 ): Promise<{ readonly files: number; readonly bytes: number }> {
   const sizes = new Map(put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
-  if (release.rulesHash !== null) sizes.set(release.rulesHash, await contentSize(deps.db, release.rulesHash));
+  if (release.rulesHash !== null) sizes.set(release.rulesHash, await readContentSize(deps.db, release.rulesHash));
   const missing = await release.host.missing(release.hostName, sizes, job.signal);
   const total = missing.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
   let done = 0;
@@ -40,15 +40,15 @@ export async function sendContents(
   const sendMany = release.host.putMany;
   if (sendMany && missing.length > FEW) {
     // In the order of their hashes, so that what lies together at the host comes together.
-    const waiting = batches([...queue].sort(), sizes);
-    const entries = entriesByHash(put);
+    const waiting = splitBatches([...queue].sort(), sizes);
+    const entries = groupByHash(put);
     const sendBatches = async () => {
       for (const batch of waiting) {
         job.signal.throwIfAborted();
-        const bytes = await contentsByHash(deps.db, batch);
+        const bytes = await readContentsByHash(deps.db, batch);
         const onTheWire = await sendMany(
           release.hostName,
-          batch.map((hash) => ({ hash, bytes: bytes.get(hash) ?? lost(hash) })),
+          batch.map((hash) => ({ hash, bytes: bytes.get(hash) ?? throwLost(hash) })),
           { release: release.id, entries: batch.flatMap((hash) => entries.get(hash) ?? []) },
           job.signal,
         );
@@ -77,7 +77,7 @@ export async function sendContents(
 /** Up to here the pieces of what is there save more than sending at once. */
 const FEW = 50;
 
-function entriesByHash(put: readonly ManifestEntry[]): ReadonlyMap<string, ManifestEntry[]> {
+function groupByHash(put: readonly ManifestEntry[]): ReadonlyMap<string, ManifestEntry[]> {
   const entries = new Map<string, ManifestEntry[]>();
   for (const entry of put) {
     const known = entries.get(entry.hash);
@@ -87,7 +87,7 @@ function entriesByHash(put: readonly ManifestEntry[]): ReadonlyMap<string, Manif
   return entries;
 }
 
-function lost(hash: string): never {
+function throwLost(hash: string): never {
   throw new Error(`content ${hash} is not kept`);
 }
 
@@ -100,12 +100,12 @@ async function sendOne(
   signal: AbortSignal,
 ): Promise<number> {
   if (old !== undefined && host.putFrom) {
-    const recipe = await recipeFor(deps, old, hash, signal);
+    const recipe = await findRecipe(deps, old, hash, signal);
     try {
       if (recipe) return await host.putFrom(hostName, hash, old, recipe, signal);
     } catch (error) {
       if (!(error instanceof DomainError && error.code === 'host-refused')) throw error;
     }
   }
-  return host.put(hostName, hash, await contentBytes(deps.db, hash), signal);
+  return host.put(hostName, hash, await readContent(deps.db, hash), signal);
 }

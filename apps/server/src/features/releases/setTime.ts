@@ -8,10 +8,10 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import type { Repeated } from '../../jobs/repeat.ts';
 import { startSchedule } from '../../jobs/schedule.ts';
-import { siteState } from '../draft/history.ts';
-import { initials } from '../shared/initials.ts';
+import { readSiteState } from '../draft/history.ts';
+import { deriveInitials } from '../shared/initials.ts';
 import { tell } from '../shared/notices.ts';
-import { leavingOut } from './leaveOut.ts';
+import { leaveOutAround } from './leaveOut.ts';
 import { differsFromLive, publishAsSet, requireHost, requireNothingHolds } from './publish.ts';
 
 const CHECK_EVERY_MS = 1000;
@@ -46,7 +46,7 @@ export async function setTimeOf(queries: Queries, site: string): Promise<SetTime
         at: row.at.toISOString(),
         zone: row.zone,
         note: row.note,
-        by: { id: row.by, name: row.name, initials: initials(row.name) },
+        by: { id: row.by, name: row.name, initials: deriveInitials(row.name) },
         version: row.version,
         since: row.now - row.version,
       }
@@ -71,7 +71,7 @@ export async function setTimeFor(
   if (!(await differsFromLive(deps, site))) throw new DomainError('nothing-to-publish');
   await requireNothingHolds(deps, site);
   await deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'locked');
+    const state = await readSiteState(tx, site, 'locked');
     if (state.version !== version) throw new DomainError('draft-stale');
     const setFor = (goesOut: number) =>
       tx.run(
@@ -79,7 +79,7 @@ export async function setTimeFor(
        on conflict (site_id) do update set at = excluded.at, zone = excluded.zone, version = excluded.version, import_id = excluded.import_id, note = excluded.note, by = excluded.by`,
         [site, at, zone, goesOut, state.currentImport, note, by.id],
       );
-    await (leaveOut.length === 0 ? setFor(version) : leavingOut(tx, deps, { site, by, of: leaveOut }, setFor));
+    await (leaveOut.length === 0 ? setFor(version) : leaveOutAround(tx, deps, { site, by, of: leaveOut }, setFor));
     await announce(tx, { kind: 'release', site });
   });
   const set = await setTimeOf(deps.db, site);
@@ -102,7 +102,7 @@ export function startSetTimes(deps: Deps, log: Logger): Repeated {
       everyMs: CHECK_EVERY_MS,
       atOnce: 4,
       withinMs: 2 * 60_000,
-      claim: (most) => dueTimes(deps, most),
+      claim: (most) => readDueTimes(deps, most),
       keyOf: ({ site }) => site,
       work: (row) => goOut(deps, row, { startedMs, nowMs: deps.world.clock.nowMs() }),
     },
@@ -111,7 +111,7 @@ export function startSetTimes(deps: Deps, log: Logger): Repeated {
 }
 
 /** They are claimed as they go out. */
-const dueTimes = (deps: Deps, most: number): Promise<SetRow[]> =>
+const readDueTimes = (deps: Deps, most: number): Promise<SetRow[]> =>
   deps.db.many<SetRow>(
     'select site_id as site, at, zone, version, import_id as "importId", note, by from set_time where at <= $1 order by at limit $2',
     [new Date(deps.world.clock.nowMs()), most],
@@ -127,12 +127,12 @@ async function goOut(
   try {
     await deps.db.transaction(async (tx) => {
       if ((await tx.run('delete from set_time where site_id = $1 and at = $2', [site, row.at])) === 0) return;
-      const { currentImport } = await siteState(tx, site, 'locked');
+      const { currentImport } = await readSiteState(tx, site, 'locked');
       const atMs = row.at.getTime();
       if (atMs < startedMs && nowMs - atMs > MISSED_AFTER_MS)
-        await tell(tx, site, by, notice('set-time-missed', { at: zoned(row) }), nowMs);
+        await tell(tx, site, by, notice('set-time-missed', { at: formatZoned(row) }), nowMs);
       else if (currentImport !== row.importId)
-        await tell(tx, site, by, notice('set-time-outdated', { at: zoned(row) }), nowMs);
+        await tell(tx, site, by, notice('set-time-outdated', { at: formatZoned(row) }), nowMs);
       else await publishAsSet(tx, site, by, row);
       await announce(tx, { kind: 'release', site });
     });
@@ -144,4 +144,4 @@ async function goOut(
 
 /** `27 Nov 2026, 06:00 (Europe/London)` */
 /** As RFC 9557 writes an instant that is told by a zone. */
-const zoned = ({ at, zone }: SetRow): string => `${at.toISOString()}[${zone}]`;
+const formatZoned = ({ at, zone }: SetRow): string => `${at.toISOString()}[${zone}]`;

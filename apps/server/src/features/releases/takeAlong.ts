@@ -1,15 +1,20 @@
 /** A release as an archive that any host can serve: its files, and what servers have to be told beside them. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { apacheAccess, isRestricted, nginxAccess, type Serving } from '@fastigium/core/access';
-import { hostOf } from '@fastigium/core/redirects';
-import { apacheMapRules, nginxRules, ruleData, rulesOfSite } from '@fastigium/core/redirects/exchange';
-import { apacheHeaders, nginxHeaders, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import { writeApacheAccess, isRestricted, writeNginxAccess, type Serving } from '@fastigium/core/access';
+import { splitHost } from '@fastigium/core/redirects';
+import {
+  writeApacheMapRules,
+  writeNginxRules,
+  writeRuleData,
+  filterRulesOfSite,
+} from '@fastigium/core/redirects/exchange';
+import { writeApacheHeaders, writeNginxHeaders, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import { ZipFile } from 'yazl';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../shared/contents.ts';
+import { readContent } from '../shared/contents.ts';
 import { SITE_FOLDER } from '../shared/sitePaths.ts';
-import { allEntries } from '../shared/manifests.ts';
-import { servingOf } from '../shared/serving.ts';
+import { readAllEntries } from '../shared/manifests.ts';
+import { readServing } from '../shared/serving.ts';
 import { speak } from '../../words.ts';
 
 interface Row extends Record<string, unknown> {
@@ -26,10 +31,10 @@ export async function takeAlong(deps: Deps, site: string, number: number): Promi
     [site, number],
   );
   if (!row) throw new DomainError('release-not-kept', { number });
-  const entries = [...(await allEntries(deps.db, row.shards)).values()].sort((a, b) => (a.path < b.path ? -1 : 1));
-  const serving = await servingOf(deps.db, row.rulesHash);
+  const entries = [...(await readAllEntries(deps.db, row.shards)).values()].sort((a, b) => (a.path < b.path ? -1 : 1));
+  const serving = await readServing(deps.db, row.rulesHash);
   const archive = new ZipFile();
-  for (const { name, text } of beside(entries, serving, { ...row, number }))
+  for (const { name, text } of writeBeside(entries, serving, { ...row, number }))
     archive.addBuffer(Buffer.from(text), name, { mtime: row.at });
   // A content is read when it is its turn, so that a site of any size is nobody's memory.
   const addFrom = (at: number): void => {
@@ -38,7 +43,7 @@ export async function takeAlong(deps: Deps, site: string, number: number): Promi
       archive.end();
       return;
     }
-    contentBytes(deps.db, entry.hash).then(
+    readContent(deps.db, entry.hash).then(
       (bytes) => {
         archive.addBuffer(bytes, SITE_FOLDER + entry.path, { mtime: row.at });
         setImmediate(addFrom, at + 1);
@@ -51,28 +56,28 @@ export async function takeAlong(deps: Deps, site: string, number: number): Promi
   return archive.outputStream;
 }
 
-function beside(
+function writeBeside(
   entries: readonly ManifestEntry[],
   { rules, access }: Serving,
   { name, number, at }: { name: string; number: number; at: Date },
 ): { name: string; text: string }[] {
-  const ownRules = rulesOfSite(rules);
-  const elsewhere = rules.filter(({ from }) => hostOf(from).host !== undefined).length;
-  const [nginx, apache] = [nginxRules(ownRules), apacheMapRules(ownRules)];
+  const ownRules = filterRulesOfSite(rules);
+  const elsewhere = rules.filter(({ from }) => splitHost(from).host !== undefined).length;
+  const [nginx, apache] = [writeNginxRules(ownRules), writeApacheMapRules(ownRules)];
   const leftOut = [
     ...new Set([...nginx.leftOut, ...apache.leftOut].map(({ from, why }) => `  ${from}: ${speak(why)}`)),
   ];
   return [
     {
       name: 'release.json',
-      text: `${JSON.stringify({ site: name, release: number, at: at.toISOString(), files: entries, redirects: ruleData(ownRules) }, undefined, 2)}\n`,
+      text: `${JSON.stringify({ site: name, release: number, at: at.toISOString(), files: entries, redirects: writeRuleData(ownRules) }, undefined, 2)}\n`,
     },
-    { name: 'nginx/headers-server.conf', text: nginxHeaders(entries) },
+    { name: 'nginx/headers-server.conf', text: writeNginxHeaders(entries) },
     ...nginx.files.map((file) => ({ ...file, name: `nginx/${file.name}` })),
-    { name: 'apache/headers.conf', text: apacheHeaders(entries) },
+    { name: 'apache/headers.conf', text: writeApacheHeaders(entries) },
     ...apache.files.map((file) => ({ ...file, name: `apache/${file.name}` })),
-    ...nginxAccess(access).files.map(({ name: file, text }) => ({ name: `nginx/${file}`, text })),
-    ...apacheAccess(access).files.map(({ name: file, text }) => ({ name: `apache/${file}`, text })),
+    ...writeNginxAccess(access).files.map(({ name: file, text }) => ({ name: `nginx/${file}`, text })),
+    ...writeApacheAccess(access).files.map(({ name: file, text }) => ({ name: `apache/${file}`, text })),
     {
       name: 'read-me.txt',
       text: `${[

@@ -2,32 +2,32 @@
 import { thing as named } from '@fastigium/contracts/messages/names';
 import { menuPart } from '@fastigium/contracts/messages/removal';
 import type { RemovalDetail } from '@fastigium/contracts/api/removals';
-import { addressOfFile } from '@fastigium/core/address';
-import { parsePage, sectionNamed } from '@fastigium/core/html';
-import { allItems, type MenuItem } from '@fastigium/core/menus';
-import { draftAddress, isOut, type Removal } from '@fastigium/core/site';
+import { findAddressOfFile } from '@fastigium/core/address';
+import { parsePage, findSectionNamed } from '@fastigium/core/html';
+import { walkItems, type MenuItem } from '@fastigium/core/menus';
+import { findDraftAddress, isOut, type Removal } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../shared/contents.ts';
-import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
-import { pagesById } from '../draft/pageFiles.ts';
-import { removalOf } from '../draft/prepare/putBack.ts';
+import { readContent } from '../shared/contents.ts';
+import { findMenuItems, readPagesOfItems, readSiteMenus } from '../draft/menus.ts';
+import { readPagesById } from '../draft/pageFiles.ts';
+import { requireRemoval } from '../draft/prepare/putBack.ts';
 import { readText } from '../draft/sectionsNow.ts';
-import { knownOf, type Known } from './list.ts';
+import { readKnown, type Known } from './list.ts';
 import { openDraft } from '../draft/openDraft.ts';
 
 /** More than anybody looks through; the count is said beside it. */
 const MOST_SHOWN = 5000;
 const TEXT_LETTERS = 2000;
 
-export async function removalDetail({ db }: Deps, site: string, removalSeq: number): Promise<RemovalDetail> {
+export async function readRemovalDetail({ db }: Deps, site: string, removalSeq: number): Promise<RemovalDetail> {
   const { draft, importId, decisions } = await openDraft(db, site);
-  const removal = removalOf({ draft, decisions }, removalSeq);
-  const known = await knownOf(db, importId, draft);
-  const menus = await siteMenus(db, importId);
-  const pageAt = await pagesOfItems(db, importId, menus);
+  const removal = requireRemoval({ draft, decisions }, removalSeq);
+  const known = await readKnown(db, importId, draft);
+  const menus = await readSiteMenus(db, importId);
+  const pageAt = await readPagesOfItems(db, importId, menus);
   const nodes = new Set(removal.left);
   const lost = menus.flatMap((menu) => {
-    const items = [...allItems<MenuItem>(itemsOf(draft, menu, pageAt))].filter(
+    const items = [...walkItems<MenuItem>(findMenuItems(draft, menu, pageAt))].filter(
       ({ target, removed }) => (target.kind === 'page' && nodes.has(target.page)) || removed === removalSeq,
     );
     return items.length === 0
@@ -41,17 +41,17 @@ export async function removalDetail({ db }: Deps, site: string, removalSeq: numb
   });
   const { thing } = removal;
   const page =
-    thing.kind === 'section' ? (await pagesById(db, importId, draft, [thing.page])).get(thing.page) : undefined;
+    thing.kind === 'section' ? (await readPagesById(db, importId, draft, [thing.page])).get(thing.page) : undefined;
   return {
     of: removalSeq,
-    bundle: bundleOf(known, removal).slice(0, MOST_SHOWN),
+    bundle: describeBundle(known, removal).slice(0, MOST_SHOWN),
     menus: lost,
     links: removal.links,
-    text: page && thing.kind === 'section' ? sectionText(await contentBytes(db, page.hash), thing.section) : null,
+    text: page && thing.kind === 'section' ? readSectionText(await readContent(db, page.hash), thing.section) : null,
   };
 }
 
-function bundleOf({ draft, byId, nameOf }: Known, { thing, redirects, seq }: Removal): RemovalDetail['bundle'] {
+function describeBundle({ draft, byId, nameOf }: Known, { thing, redirects, seq }: Removal): RemovalDetail['bundle'] {
   switch (thing.kind) {
     case 'nodes': {
       const top = byId.get(thing.nodes[0] ?? '')?.depth ?? 0;
@@ -63,7 +63,7 @@ function bundleOf({ draft, byId, nameOf }: Known, { thing, redirects, seq }: Rem
           id,
           kind: node && node.kind !== 'page' ? node.kind : 'page',
           label: nameOf(id),
-          address: file ? draftAddress(draft, file) : null,
+          address: file ? findDraftAddress(draft, file) : null,
           depth: Math.max(0, (row?.depth ?? top) - top),
           isOut: isOut(draft, id),
         };
@@ -79,7 +79,7 @@ function bundleOf({ draft, byId, nameOf }: Known, { thing, redirects, seq }: Rem
           id: thing.path,
           kind: 'file',
           label: `/${thing.path}`,
-          address: draft.basePath + addressOfFile(thing.path),
+          address: draft.basePath + findAddressOfFile(thing.path),
           depth: 0,
           isOut: true,
         },
@@ -110,9 +110,12 @@ function bundleOf({ draft, byId, nameOf }: Known, { thing, redirects, seq }: Rem
   }
 }
 
-function sectionText(bytes: Uint8Array, { name, nth }: { readonly name: string; readonly nth: number }): string | null {
+function readSectionText(
+  bytes: Uint8Array,
+  { name, nth }: { readonly name: string; readonly nth: number },
+): string | null {
   const document = parsePage(bytes);
-  const section = sectionNamed(document, { name, nth });
+  const section = findSectionNamed(document, { name, nth });
   if (!section) return null;
   return readText(document.source.text.slice(section.start, section.end)).slice(0, TEXT_LETTERS);
 }

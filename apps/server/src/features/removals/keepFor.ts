@@ -1,7 +1,7 @@
 /** How long a site keeps what is removed. */
-import { keptUntilMs, NOTICE_DAYS } from '@fastigium/core/site';
+import { reckonKeptUntilMs, NOTICE_DAYS } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
-import { latestDraft } from '../draft/history.ts';
+import { readLatestDraft } from '../draft/history.ts';
 import { sweepSoon } from '../draft/sweepSoon.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
@@ -20,12 +20,12 @@ export async function keepFor(
       new Date(nowMs),
     ]);
     await sweepSoon(tx, site, nowMs);
-    const draft = await latestDraft(tx, site);
+    const draft = await readLatestDraft(tx, site);
     const reached =
       days === 0
         ? []
         : [...draft.removals.values()].filter(
-            (removal) => (keptUntilMs(removal, { keptDays: days, setAtMs: undefined }) ?? Infinity) <= nowMs,
+            (removal) => (reckonKeptUntilMs(removal, { keptDays: days, setAtMs: undefined }) ?? Infinity) <= nowMs,
           );
     return {
       keptDays: days,

@@ -3,13 +3,13 @@ import type { PersonRef } from '@fastigium/contracts/api/common';
 import type { MenuMessage } from '@fastigium/contracts/messages/names';
 import { standIn, stood, type StoodMessage } from '@fastigium/contracts/messages/removal';
 import type { RemovalList, RemovalRow } from '@fastigium/contracts/api/removals';
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import {
-  draftAddress,
-  draftRows,
-  labelOf as titleLabel,
+  findDraftAddress,
+  reckonDraftRows,
+  labelTitle as titleLabel,
   NOTICE_DAYS,
-  standInOf,
+  findStandIn,
   withRemoved,
   type Draft,
   type DraftNode,
@@ -18,13 +18,13 @@ import {
 } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { listedPages, type ListedPage } from '../draft/listedPages.ts';
-import { menuName } from '../draft/menuNames.ts';
-import { siteMenus } from '../draft/menus.ts';
-import { titleEndings } from '../draft/prepare/situation.ts';
-import { keepingRule, keptRemovals, peopleOf, type Kept } from '../draft/keptRemovals.ts';
+import { readListedPages, type ListedPage } from '../draft/listedPages.ts';
+import { nameMenu } from '../draft/menuNames.ts';
+import { readSiteMenus } from '../draft/menus.ts';
+import { readTitleEndings } from '../draft/prepare/situation.ts';
+import { readKeepingRule, readKeptRemovals, readPeople, type Kept } from '../draft/keptRemovals.ts';
 import { openDraft } from '../draft/openDraft.ts';
-import { labelOf } from './words.ts';
+import { labelRemoval } from './words.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
 
@@ -38,26 +38,26 @@ export interface Known {
   readonly menuNames: ReadonlyMap<string, MenuMessage>;
 }
 
-export async function removalList(deps: Deps, site: string): Promise<RemovalList> {
+export async function readRemovalList(deps: Deps, site: string): Promise<RemovalList> {
   const { db } = deps;
   const { draft, importId, version } = await openDraft(db, site);
-  const known = await knownOf(db, importId, draft);
-  const kept = await keptRemovals(db, site, draft);
-  const holders = await peopleOf(
+  const known = await readKnown(db, importId, draft);
+  const kept = await readKeptRemovals(db, site, draft);
+  const holders = await readPeople(
     db,
     site,
     [...draft.removals.values()].flatMap(({ held }) => (held ? [held.seq] : [])),
   );
-  const asked = await visitsOf(
+  const asked = await readVisits(
     db,
     site,
-    [...draft.removals.values()].flatMap((removal) => addressesOf(known, removal)),
+    [...draft.removals.values()].flatMap((removal) => listAddresses(known, removal)),
   );
   const rows = [...draft.removals.values()].reverse().flatMap((removal): RemovalRow[] => {
     const keptFor = kept.get(removal.seq);
-    return keptFor ? [rowOf(known, removal, keptFor, removal.held && holders.get(removal.held.seq), asked)] : [];
+    return keptFor ? [writeRow(known, removal, keptFor, removal.held && holders.get(removal.held.seq), asked)] : [];
   });
-  const { keptDays } = await keepingRule(db, site);
+  const { keptDays } = await readKeepingRule(db, site);
   const soon = new Date(deps.world.clock.nowMs() + NOTICE_DAYS * DAY_MS).toISOString();
   return {
     version,
@@ -67,12 +67,12 @@ export async function removalList(deps: Deps, site: string): Promise<RemovalList
   };
 }
 
-export async function knownOf(db: Queries, importId: string, draft: Draft): Promise<Known> {
-  const pages = await listedPages(db, importId, withRemoved(draft));
-  const whole = draftRows(draft, pages);
+export async function readKnown(db: Queries, importId: string, draft: Draft): Promise<Known> {
+  const pages = await readListedPages(db, importId, withRemoved(draft));
+  const whole = reckonDraftRows(draft, pages);
   const byId = new Map(whole.map((row) => [row.page.id, row]));
-  const endings = await titleEndings(db, importId);
-  const menus = await siteMenus(db, importId);
+  const endings = await readTitleEndings(db, importId);
+  const menus = await readSiteMenus(db, importId);
   const counts = new Map<string | null, number>();
   const nth = new Map<string, number>();
   for (const { page, parent } of whole) {
@@ -85,7 +85,7 @@ export async function knownOf(db: Queries, importId: string, draft: Draft): Prom
     whole,
     byId,
     nth,
-    menuNames: new Map(menus.map((menu) => [menu.id, menuName(menu, menus)])),
+    menuNames: new Map(menus.map((menu) => [menu.id, nameMenu(menu, menus)])),
     nameOf: (id) => {
       const node = draft.nodes.get(id);
       const file = byId.get(id)?.page.file;
@@ -93,13 +93,13 @@ export async function knownOf(db: Queries, importId: string, draft: Draft): Prom
         titleLabel(
           draft.titles.get(id) ?? (node && node.kind !== 'page' ? node.title : (file?.title ?? '')),
           endings,
-        ) || (file ? draftAddress(draft, file) : '')
+        ) || (file ? findDraftAddress(draft, file) : '')
       );
     },
   };
 }
 
-function rowOf(
+function writeRow(
   known: Known,
   removal: Removal,
   { by, at, keptUntil }: Kept,
@@ -108,7 +108,7 @@ function rowOf(
 ): RemovalRow {
   const { thing, left } = removal;
   const root = thing.kind === 'nodes' ? (left[0] ?? thing.nodes[0] ?? '') : undefined;
-  const asks = addressesOf(known, removal).flatMap((address) => asked.get(address) ?? []);
+  const asks = listAddresses(known, removal).flatMap((address) => asked.get(address) ?? []);
   const visits = asks.flatMap((each) => each.visits ?? []);
   const last = asks
     .map(({ lastSeen }) => lastSeen?.toISOString() ?? '')
@@ -117,15 +117,15 @@ function rowOf(
     .at(-1);
   return {
     of: removal.seq,
-    kind: kindOf(known, removal),
-    label: labelOf(known, removal),
-    from: stoodAt(known, removal),
-    address: addressesOf(known, removal)[0] ?? null,
+    kind: judgeKind(known, removal),
+    label: labelRemoval(known, removal),
+    from: describeStoodAt(known, removal),
+    address: listAddresses(known, removal)[0] ?? null,
     page: root !== undefined ? root : thing.kind === 'section' ? thing.page : null,
     by,
     at,
     why: removal.why,
-    standsIn: standsInFor(known, removal),
+    standsIn: describeStandIn(known, removal),
     size:
       thing.kind === 'nodes'
         ? thing.nodes.length
@@ -140,13 +140,13 @@ function rowOf(
   };
 }
 
-function kindOf({ draft }: Known, { thing, left }: Removal): RemovalRow['kind'] {
+function judgeKind({ draft }: Known, { thing, left }: Removal): RemovalRow['kind'] {
   if (thing.kind !== 'nodes') return thing.kind === 'menu-item' ? 'menu item' : thing.kind;
   const node = draft.nodes.get(left[0] ?? '');
   return thing.nodes.length > 1 ? 'branch' : node && node.kind !== 'page' ? node.kind : 'page';
 }
 
-function stoodAt({ byId, nth, nameOf, menuNames }: Known, { thing, left }: Removal): StoodMessage {
+function describeStoodAt({ byId, nth, nameOf, menuNames }: Known, { thing, left }: Removal): StoodMessage {
   switch (thing.kind) {
     case 'nodes': {
       const root = left[0] ?? thing.nodes[0] ?? '';
@@ -171,9 +171,9 @@ function stoodAt({ byId, nth, nameOf, menuNames }: Known, { thing, left }: Remov
   }
 }
 
-function standsInFor({ draft, nameOf }: Known, removal: Removal): RemovalRow['standsIn'] {
+function describeStandIn({ draft, nameOf }: Known, removal: Removal): RemovalRow['standsIn'] {
   if (removal.thing.kind !== 'nodes' && removal.thing.kind !== 'file') return null;
-  const standsIn = standInOf(draft, removal);
+  const standsIn = findStandIn(draft, removal);
   switch (standsIn.kind) {
     case 'none':
       return standIn('nothing');
@@ -186,11 +186,11 @@ function standsInFor({ draft, nameOf }: Known, removal: Removal): RemovalRow['st
   }
 }
 
-function addressesOf({ draft, byId }: Known, { thing, left }: Removal): string[] {
-  if (thing.kind === 'file') return [draft.basePath + addressOfFile(thing.path)];
+function listAddresses({ draft, byId }: Known, { thing, left }: Removal): string[] {
+  if (thing.kind === 'file') return [draft.basePath + findAddressOfFile(thing.path)];
   return left.flatMap((id) => {
     const file = byId.get(id)?.page.file;
-    return file ? [draftAddress(draft, file)] : [];
+    return file ? [findDraftAddress(draft, file)] : [];
   });
 }
 
@@ -199,7 +199,7 @@ interface Asked {
   readonly lastSeen: Date | null;
 }
 
-export async function visitsOf(
+export async function readVisits(
   queries: Queries,
   site: string,
   addresses: readonly string[],

@@ -2,20 +2,27 @@
 import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { notice } from '@fastigium/contracts/messages/notice';
 import { DomainError } from '@fastigium/contracts/errors';
-import { standInRedirects } from '@fastigium/core/release';
-import { isAdded, keptUntilMs, siteAddress, withRemoved, type Decision, type Removal } from '@fastigium/core/site';
+import { listStandInRedirects } from '@fastigium/core/release';
+import {
+  isAdded,
+  reckonKeptUntilMs,
+  findSiteAddress,
+  withRemoved,
+  type Decision,
+  type Removal,
+} from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
-import { draftAt, history, latestDraft, siteState, type SiteState } from '../draft/history.ts';
-import { answeredBefore } from '../draft/draftRules.ts';
-import { pagesById } from '../draft/pageFiles.ts';
-import { removalOf } from '../draft/prepare/putBack.ts';
+import { foldDraftAt, readHistory, readLatestDraft, readSiteState, type SiteState } from '../draft/history.ts';
+import { readAnsweredBefore } from '../draft/draftRules.ts';
+import { readPagesById } from '../draft/pageFiles.ts';
+import { requireRemoval } from '../draft/prepare/putBack.ts';
 import { recordDecision } from '../draft/record.ts';
-import { keepingRule, peopleOf } from '../draft/keptRemovals.ts';
-import { knownOf, type Known } from './list.ts';
+import { readKeepingRule, readPeople } from '../draft/keptRemovals.ts';
+import { readKnown, type Known } from './list.ts';
 import { tell } from '../shared/notices.ts';
-import { labelOf } from './words.ts';
+import { labelRemoval } from './words.ts';
 
 type Swept = { readonly version: number; readonly message: DecisionMessage };
 
@@ -34,16 +41,16 @@ export async function removeForGood(
   { version, of: asked, confirmed }: ForGood,
 ): Promise<Swept> {
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'locked');
+    const state = await readSiteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== version) throw new DomainError('draft-stale');
-    const decisions = await history(tx, site);
-    const draft = draftAt(decisions, Infinity);
-    const removals = [...new Set(asked)].map((each) => removalOf({ draft, decisions }, each));
-    const known = await knownOf(tx, state.currentImport, draft);
+    const decisions = await readHistory(tx, site);
+    const draft = foldDraftAt(decisions, Infinity);
+    const removals = [...new Set(asked)].map((each) => requireRemoval({ draft, decisions }, each));
+    const known = await readKnown(tx, state.currentImport, draft);
     await refuseHeld(tx, site, known, removals);
     const [only] = removals.length === 1 ? removals : [];
-    const wanted = only ? [labelOf(known, only), '1'] : [String(removals.length)];
+    const wanted = only ? [labelRemoval(known, only), '1'] : [String(removals.length)];
     if (!wanted.includes(confirmed.replaceAll(',', '')))
       throw new DomainError('confirmation-differs', { wanted: wanted[0] ?? '' });
     return sweep(deps, tx, state, known, removals, by);
@@ -54,9 +61,9 @@ export async function removeForGood(
 async function refuseHeld(tx: Queries, site: string, known: Known, removals: readonly Removal[]): Promise<void> {
   const held = removals.find((removal) => removal.held);
   if (!held?.held) return;
-  const holder = (await peopleOf(tx, site, [held.held.seq])).get(held.held.seq);
+  const holder = (await readPeople(tx, site, [held.held.seq])).get(held.held.seq);
   throw new DomainError('removal-held', {
-    label: labelOf(known, held),
+    label: labelRemoval(known, held),
     person: holder?.name ?? '',
     reason: held.held.reason,
   });
@@ -74,7 +81,7 @@ async function sweep(
   const { draft } = known;
   const seqs = removals.map(({ seq }) => seq);
   const importId = state.currentImport ?? '';
-  const pages = await pagesById(tx, importId, withRemoved(draft), [
+  const pages = await readPagesById(tx, importId, withRemoved(draft), [
     ...draft.removed.keys(),
     ...removals.flatMap(({ standIn }) => (standIn.kind === 'page' ? [standIn.page] : [])),
   ]);
@@ -83,21 +90,21 @@ async function sweep(
       .flatMap(({ left }) => left)
       .flatMap((id) => {
         const page = pages.get(id);
-        return page && !isAdded(draft, id) ? [[id, siteAddress(draft, page)]] : [];
+        return page && !isAdded(draft, id) ? [[id, findSiteAddress(draft, page)]] : [];
       }),
   );
   const decision: Decision = {
     kind: 'swept',
     of: seqs,
-    redirects: standInRedirects(draft, removals, pages, await answeredBefore(tx, importId, draft)),
+    redirects: listStandInRedirects(draft, removals, pages, await readAnsweredBefore(tx, importId, draft)),
     stood,
   };
   const labelled = (some: readonly Removal[]) => ({
     count: some.length,
-    label: some[0] ? labelOf(known, some[0]) : '',
+    label: some[0] ? labelRemoval(known, some[0]) : '',
   });
   const message = decided('swept', { ...labelled(removals), by: by ? 'person' : 'time' });
-  const people = await peopleOf(tx, state.id, seqs);
+  const people = await readPeople(tx, state.id, seqs);
   // Work needs somebody it is done for; of a time limit, that is whoever removed the first.
   const worker = by ?? people.get(seqs[0] ?? 0);
   const version = await recordDecision(
@@ -129,14 +136,17 @@ async function sweep(
  */
 export async function sweepDue(deps: Deps, site: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'locked');
+    const state = await readSiteState(tx, site, 'locked');
     if (state.currentImport === null) return;
-    const draft = await latestDraft(tx, site);
-    const rule = await keepingRule(tx, site);
+    const draft = await readLatestDraft(tx, site);
+    const rule = await readKeepingRule(tx, site);
     const nowMs = deps.world.clock.nowMs();
-    const untils = [...draft.removals.values()].map((removal) => ({ removal, untilMs: keptUntilMs(removal, rule) }));
+    const untils = [...draft.removals.values()].map((removal) => ({
+      removal,
+      untilMs: reckonKeptUntilMs(removal, rule),
+    }));
     const due = untils.filter(({ untilMs }) => untilMs !== undefined && untilMs <= nowMs).map(({ removal }) => removal);
-    if (due.length > 0) await sweep(deps, tx, state, await knownOf(tx, state.currentImport, draft), due, undefined);
+    if (due.length > 0) await sweep(deps, tx, state, await readKnown(tx, state.currentImport, draft), due, undefined);
     const next = untils
       .flatMap(({ untilMs }) => (untilMs !== undefined && untilMs > nowMs ? [untilMs] : []))
       .sort((a, b) => a - b)[0];

@@ -5,7 +5,7 @@ import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { JobHandler } from '../../jobs/queue.ts';
 import { holdContents } from '../shared/contents.ts';
-import { neededContents } from '../shared/neededContents.ts';
+import { readNeededContents } from '../shared/neededContents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { takeLetGo } from '../releases/keeping.ts';
 import { openDraft } from '../draft/openDraft.ts';
@@ -22,7 +22,7 @@ export function sweepJob(deps: Deps): JobHandler {
         const swept = [...draft.removed].filter(([, seq]) => !draft.removals.has(seq)).map(([id]) => id);
         const hashes = [...new Set([...(await takeSources(tx, site, draft, swept)), ...(await takeLetGo(tx, site))])];
         report({ step: progressStep('looking-who-needs-it'), done: 0, total: hashes.length, unit: 'files' });
-        const needed = await neededContents(tx, new Set(hashes), new Set(swept));
+        const needed = await readNeededContents(tx, new Set(hashes), new Set(swept));
         await tx.run('delete from content where hash = any($1)', [hashes.filter((hash) => !needed.has(hash))]);
       });
     },

@@ -2,22 +2,22 @@
 import type { RemovePreview } from '@fastigium/contracts/api/removals';
 import { resolveHref } from '@fastigium/core/address';
 import {
-  attribute,
-  baseHref,
-  elements,
+  readAttribute,
+  readBaseHref,
+  walkElements,
   parsePage,
-  sectionNamed,
-  textOf,
+  findSectionNamed,
+  collectText,
   type PageDocument,
 } from '@fastigium/core/html';
 import { compilePage, type PagePlan } from '@fastigium/core/release';
-import { draftAddress, type RemovedThing } from '@fastigium/core/site';
-import { addressLed } from '@fastigium/core/touches';
-import { contentBytes } from '../shared/contents.ts';
+import { findDraftAddress, type RemovedThing } from '@fastigium/core/site';
+import { resolveLed } from '@fastigium/core/touches';
+import { readContent } from '../shared/contents.ts';
 import { planOne } from '../draft/compileOne.ts';
-import { allPages, pagesLinkingTo, type SourcePage } from '../draft/pageFiles.ts';
-import { nameOf, pageOf, type Situation } from '../draft/prepare/situation.ts';
-import { readText, sectionSource } from '../draft/sectionsNow.ts';
+import { readAllPages, readPagesLinkingTo, type SourcePage } from '../draft/pageFiles.ts';
+import { readName, requirePage, type Situation } from '../draft/prepare/situation.ts';
+import { readText, readSectionSource } from '../draft/sectionsNow.ts';
 
 const MOST_SHOWN = 50;
 
@@ -28,48 +28,49 @@ export async function goesWithSection(
   { page: id, section }: Extract<RemovedThing, { kind: 'section' }>,
 ): Promise<Inside> {
   const { tx, site } = situation;
-  const page = await pageOf(situation, id);
-  const bytes = await contentBytes(tx, page.hash);
+  const page = await requirePage(situation, id);
+  const bytes = await readContent(tx, page.hash);
   const document = parsePage(bytes);
   const { plan, shared } = await planOne(tx, site, situation, page);
-  const found = sectionNamed(document, section);
-  const source = found && sectionSource(plan, shared, document, found);
+  const found = findSectionNamed(document, section);
+  const source = found && readSectionSource(plan, shared, document, found);
   if (source === undefined) return { words: '', links: [], linksInAll: 0, pictures: [], picturesInAll: 0, lost: [] };
   const part = parsePage(Buffer.from(source));
   const whole = parsePage(compilePage(plan, shared, bytes).bytes);
-  const base = baseHref(whole);
-  const links = linksIn(part, plan, base);
-  const pictures = picturesIn(part, plan, base);
+  const base = readBaseHref(whole);
+  const links = listLinks(part, plan, base);
+  const pictures = listPictures(part, plan, base);
   return {
     words: readText(source),
     links: links.slice(0, MOST_SHOWN),
     linksInAll: links.length,
     pictures: pictures.slice(0, MOST_SHOWN),
     picturesInAll: pictures.length,
-    lost: await lostPages(situation, page, links, linksIn(whole, plan, base)),
+    lost: await findLostPages(situation, page, links, listLinks(whole, plan, base)),
   };
 }
 
-function linksIn(document: PageDocument, { after }: PagePlan, base: string | undefined): Inside['links'] {
-  return [...elements(document.root)].flatMap((element) => {
-    const href = element.tagName === 'a' || element.tagName === 'area' ? attribute(element, 'href') : undefined;
-    const to = href === undefined || href === '' || href.startsWith('#') ? undefined : addressLed(href, after, base);
+function listLinks(document: PageDocument, { after }: PagePlan, base: string | undefined): Inside['links'] {
+  return [...walkElements(document.root)].flatMap((element) => {
+    const href = element.tagName === 'a' || element.tagName === 'area' ? readAttribute(element, 'href') : undefined;
+    const to = href === undefined || href === '' || href.startsWith('#') ? undefined : resolveLed(href, after, base);
     if (to === undefined) return [];
-    const picture = [...elements(element)].find(({ tagName }) => tagName === 'img');
-    const label = textOf(element) || (picture && attribute(picture, 'alt')) || (attribute(element, 'title') ?? '');
+    const picture = [...walkElements(element)].find(({ tagName }) => tagName === 'img');
+    const label =
+      collectText(element) || (picture && readAttribute(picture, 'alt')) || (readAttribute(element, 'title') ?? '');
     return [{ label, to }];
   });
 }
 
 /** Each once, by where its file is; undefined addresses are of pictures that are elsewhere. */
-function picturesIn(document: PageDocument, { after }: PagePlan, base: string | undefined): Inside['pictures'] {
+function listPictures(document: PageDocument, { after }: PagePlan, base: string | undefined): Inside['pictures'] {
   const out = new Map<string, Inside['pictures'][number]>();
-  for (const element of elements(document.root)) {
-    const src = element.tagName === 'img' ? attribute(element, 'src') : undefined;
+  for (const element of walkElements(document.root)) {
+    const src = element.tagName === 'img' ? readAttribute(element, 'src') : undefined;
     if (src === undefined || src.startsWith('data:')) continue;
     const to = resolveHref(src, after, base);
     out.set(src, {
-      words: attribute(element, 'alt') ?? '',
+      words: readAttribute(element, 'alt') ?? '',
       address: to.kind === 'inside' ? to.address.path : null,
     });
   }
@@ -77,7 +78,7 @@ function picturesIn(document: PageDocument, { after }: PagePlan, base: string | 
 }
 
 /** Pages of the site that would be linked from nowhere any more. */
-async function lostPages(
+async function findLostPages(
   situation: Situation,
   from: SourcePage,
   inside: Inside['links'],
@@ -89,13 +90,13 @@ async function lostPages(
     (to) => count(inside, to) === count(inPage, to),
   );
   const out: Inside['lost'] = [];
-  for (const page of (await allPages(tx, importId, draft)).values()) {
-    const address = draftAddress(draft, page);
+  for (const page of (await readAllPages(tx, importId, draft)).values()) {
+    const address = findDraftAddress(draft, page);
     if (page.id === from.id || !onlyThere.includes(bare(address))) continue;
-    const others = (await pagesLinkingTo(tx, importId, draft, [page.sourcePath])).filter(
+    const others = (await readPagesLinkingTo(tx, importId, draft, [page.sourcePath])).filter(
       ({ id }) => id !== from.id && id !== page.id,
     );
-    if (others.length === 0) out.push({ id: page.id, label: await nameOf(situation, page), address });
+    if (others.length === 0) out.push({ id: page.id, label: await readName(situation, page), address });
   }
   return out;
 }

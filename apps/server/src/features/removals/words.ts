@@ -1,7 +1,7 @@
 /** Removed things by name. */
 import type { Draft, Removal } from '@fastigium/core/site';
 
-export function labelOf(
+export function labelRemoval(
   { nameOf, draft }: { readonly nameOf: (id: string) => string; readonly draft: Draft },
   { thing, left, redirects }: Removal,
 ): string {

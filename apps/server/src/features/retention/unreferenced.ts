@@ -4,7 +4,7 @@
  */
 import type { Deps } from '../../deps.ts';
 import { holdContents } from '../shared/contents.ts';
-import { neededContents } from '../shared/neededContents.ts';
+import { readNeededContents } from '../shared/neededContents.ts';
 
 /** Whoever keeps something is about to refer to it; by then it is done or never will be. */
 const YOUNG = `interval '1 day'`;
@@ -40,7 +40,7 @@ export async function deleteUnreferenced({ db }: Pick<Deps, 'db'>): Promise<{ sh
       await holdContents(tx, 'alone');
       // What a release that is being compiled takes over from the draft it refers to only at its end.
       if (await tx.maybeOne(`select 1 from release where state = 'sending' and shards is null limit 1`)) return 0;
-      const needed = await neededContents(tx, hashes);
+      const needed = await readNeededContents(tx, hashes);
       return tx.run(`delete from content where hash = any($1) and kept_at < now() - ${YOUNG}`, [
         [...hashes].filter((hash) => !needed.has(hash)),
       ]);

@@ -38,7 +38,7 @@ export async function checkSealKeys(db: Database, seal: Seal): Promise<void> {
   // Of before keys had ids: one of each kind tells.
   if (known.length === 0)
     for (const place of PLACES) {
-      const [row] = await sealedRows(db, place, 'limit 1');
+      const [row] = await readSealedRows(db, place, 'limit 1');
       if (row && !opens(seal, row))
         throw new Error(
           `What is sealed in this database (${place.table}) does not open with FASTIGIUM_SEAL_KEY. Use the key that was used before; a new one can stand before it, with a comma between them.`,
@@ -60,7 +60,7 @@ function opens(seal: Seal, { purpose, sealed }: SealedRow): boolean {
   }
 }
 
-function sealedRows(
+function readSealedRows(
   queries: Queries,
   { table, column, key, purpose }: (typeof PLACES)[number],
   rest = '',
@@ -81,7 +81,7 @@ export async function resealAll(db: Database, seal: Seal): Promise<number> {
   return db.transaction(async (tx) => {
     let count = 0;
     for (const place of PLACES) {
-      for (const row of await sealedRows(tx, place, 'for update')) {
+      for (const row of await readSealedRows(tx, place, 'for update')) {
         if (sealedBy(row.sealed) === current) continue;
         const values = place.key.map((column) => row[column]);
         const where = place.key.map((column, index) => `${column} = $${index + 2}`).join(' and ');

@@ -39,17 +39,17 @@ export async function keepContents(
 }
 
 /** Throws when the content is not kept: whoever asks has seen its hash in a row that refers to it. */
-export async function contentBytes(queries: Queries, hash: string): Promise<Buffer> {
+export async function readContent(queries: Queries, hash: string): Promise<Buffer> {
   return (await queries.one<{ bytes: Buffer }>('select bytes from content where hash = $1', [hash])).bytes;
 }
 
 /** In bytes; throws like contentBytes. */
-export async function contentSize(queries: Queries, hash: string): Promise<number> {
+export async function readContentSize(queries: Queries, hash: string): Promise<number> {
   return (await queries.one<{ size: number }>('select size_bytes as size from content where hash = $1', [hash])).size;
 }
 
 /** Contents that are kept, by their hashes. */
-export async function contentsByHash(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {
+export async function readContentsByHash(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {
   const list = [...new Set(hashes)].join(',');
   // They stand in the query as they are, many kilobytes of them.
   if (!/^[0-9a-f,]*$/.test(list)) throw new Error('not hashes');

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { decodeTable, rowsOf } from './csvTable.ts';
+import { decodeTable, parseTable } from './csvTable.ts';
 
 describe('a table', () => {
   // Encoding standard, index windows-1252: 0x93, 0x94 curly quotes, 0x80 the euro sign; RFC 3629, section 6: the mark.
@@ -37,9 +37,9 @@ describe('a table', () => {
         ['1', '2'],
       ],
     ],
-  ])('%j has its rows', (text, rows) => expect(rowsOf(text)).toEqual(rows));
+  ])('%j has its rows', (text, rows) => expect(parseTable(text)).toEqual(rows));
 
   it('that ends in the middle of a quote says so', () => {
-    expect(() => rowsOf('a,"b')).toThrow(expect.objectContaining({ code: 'table-unreadable' }));
+    expect(() => parseTable('a,"b')).toThrow(expect.objectContaining({ code: 'table-unreadable' }));
   });
 });

@@ -17,7 +17,7 @@ export function decodeTable(bytes: Uint8Array): { text: string; encoding: string
 }
 
 /** Fields are parted by commas; by semicolons or tabs where the first line has more of those, as spreadsheets in many countries write it. */
-export function rowsOf(text: string): string[][] {
+export function parseTable(text: string): string[][] {
   const first = text.slice(0, text.search(/[\r\n]|$/));
   const count = (sign: string) => first.split(sign).length;
   const delimiter = [',', ';', '\t'].reduce((best, sign) => (count(sign) > count(best) ? sign : best));

@@ -1,7 +1,7 @@
 /** What a live host asks of visitors, and what the checks from outside have to say to come in. */
-import { admission, type Admission, type SiteAccess } from '@fastigium/core/access';
+import { judgeAdmission, type Admission, type SiteAccess } from '@fastigium/core/access';
 import type { Deps } from '../../deps.ts';
-import { passwordsOf } from './visitorPasswords.ts';
+import { readPasswords } from './visitorPasswords.ts';
 
 export interface Entrance {
   admit(path: string, file: string | undefined): Admission;
@@ -9,14 +9,15 @@ export interface Entrance {
   headersFor(path: string, file?: string): Readonly<Record<string, string>>;
 }
 
-export async function entranceOf(deps: Deps, site: string, access: SiteAccess): Promise<Entrance> {
-  const known = await passwordsOf(
+export async function createEntrance(deps: Deps, site: string, access: SiteAccess): Promise<Entrance> {
+  const known = await readPasswords(
     deps.db,
     deps,
     site,
     access.rules.flatMap(({ entry }) => (entry.kind === 'password' ? [entry.hash] : [])),
   );
-  const admit = (path: string, file: string | undefined) => admission(access, { path, file }, deps.world.clock.nowMs());
+  const admit = (path: string, file: string | undefined) =>
+    judgeAdmission(access, { path, file }, deps.world.clock.nowMs());
   return {
     admit,
     headersFor(path, file) {

@@ -1,8 +1,8 @@
 import { expect, it } from 'vitest';
-import { inTurn } from './inTurn.ts';
+import { createTurns } from './inTurn.ts';
 
 it('goes one after another for one key, beside one another for several, and on after a failure', async () => {
-  const turn = inTurn();
+  const turn = createTurns();
   const order: string[] = [];
   const gates = new Map<string, () => void>();
   const work = (name: string) => async () => {

@@ -1,5 +1,5 @@
 /** Work of one kind one after another, in this process: the next finds most of it done by the one before. */
-export function inTurn(): <T>(key: string, work: () => Promise<T>) => Promise<T> {
+export function createTurns(): <T>(key: string, work: () => Promise<T>) => Promise<T> {
   const last = new Map<string, Promise<unknown>>();
   return async (key, work) => {
     const before = last.get(key) ?? Promise.resolve();

@@ -1,10 +1,10 @@
 /** Manifests' shards in PostgreSQL. */
 import { LRUCache } from 'lru-cache';
-import { parseShard, shardOf, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import { parseShard, findShard, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 
 /** Texts of shards by hash, fetched in one go, as the core's functions want them. */
-export async function shardTexts(
+export async function readShardTexts(
   queries: Queries,
   hashes: Iterable<string | undefined>,
 ): Promise<(hash: string) => string> {
@@ -37,8 +37,8 @@ export async function keepShards(queries: Queries, texts: ReadonlyMap<string, st
 const parsed = new LRUCache<string, readonly ManifestEntry[]>({ maxSize: 32 * 1024 * 1024 });
 
 /** All entries of a manifest, by path; shards that were read lately are not read again. */
-export async function allEntries(queries: Queries, shards: ShardHashes): Promise<Map<string, ManifestEntry>> {
-  const text = await shardTexts(
+export async function readAllEntries(queries: Queries, shards: ShardHashes): Promise<Map<string, ManifestEntry>> {
+  const text = await readShardTexts(
     queries,
     shards.filter((hash) => !parsed.has(hash)),
   );
@@ -57,13 +57,13 @@ export async function allEntries(queries: Queries, shards: ShardHashes): Promise
 }
 
 /** The entries of some paths, read from only the shards they fall into. */
-export async function entriesOf(
+export async function readEntries(
   queries: Queries,
   shards: ShardHashes,
   paths: readonly string[],
 ): Promise<Map<string, ManifestEntry>> {
-  const hashes = paths.map((path) => shards[shardOf(path)]);
-  const text = await shardTexts(queries, hashes);
+  const hashes = paths.map((path) => shards[findShard(path)]);
+  const text = await readShardTexts(queries, hashes);
   const wanted = new Set(paths);
   const out = new Map<string, ManifestEntry>();
   for (const hash of new Set(hashes)) {

@@ -10,7 +10,7 @@ const SHARDS_AT_ONCE = 256;
  *
  * @param swept pages that were removed for good: the decisions that added them need nothing any more
  */
-export async function neededContents(
+export async function readNeededContents(
   tx: Queries,
   hashes: ReadonlySet<string>,
   swept: ReadonlySet<string> = new Set(),

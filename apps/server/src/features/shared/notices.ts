@@ -20,7 +20,7 @@ export async function tell(
   await announce(tx, { kind: 'notice', site });
 }
 
-export async function noticesFor(queries: Queries, site: string, person: string): Promise<Notice[]> {
+export async function readNotices(queries: Queries, site: string, person: string): Promise<Notice[]> {
   const rows = await queries.many<{ id: string; message: NoticeMessage; at: Date }>(
     'select id, message, at from notice where site_id = $1 and person_id = $2 and seen_at is null order by at',
     [site, person],
@@ -28,7 +28,12 @@ export async function noticesFor(queries: Queries, site: string, person: string)
   return rows.map(({ id, message, at }) => ({ id, message, at: at.toISOString() }));
 }
 
-export async function noticeSeen(queries: Queries, site: string, person: string, id: string): Promise<{ done: true }> {
+export async function markNoticeSeen(
+  queries: Queries,
+  site: string,
+  person: string,
+  id: string,
+): Promise<{ done: true }> {
   await queries.run(
     'update notice set seen_at = now() where id = $3 and site_id = $1 and person_id = $2 and seen_at is null',
     [site, person, id],

@@ -3,7 +3,7 @@ import type { Release } from '@fastigium/contracts/api/releases';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
 import type { ShardHashes } from '@fastigium/core/release';
-import { initials } from './initials.ts';
+import { deriveInitials } from './initials.ts';
 import type { KeptError } from '@fastigium/contracts/errors';
 
 /** What a release consists of. */
@@ -12,7 +12,7 @@ export interface ReleaseContents {
   readonly rulesHash: string | null;
 }
 
-export async function releases(queries: Queries, site: string): Promise<Release[]> {
+export async function readReleases(queries: Queries, site: string): Promise<Release[]> {
   const rows = await queries.many<
     Omit<Release, 'by' | 'createdAt' | 'liveAt' | 'error'> & {
       personId: string;
@@ -29,7 +29,7 @@ export async function releases(queries: Queries, site: string): Promise<Release[
   );
   return rows.map(({ personId, personName, createdAt, liveAt, error, ...row }) => ({
     ...row,
-    by: { id: personId, name: personName, initials: initials(personName) },
+    by: { id: personId, name: personName, initials: deriveInitials(personName) },
     createdAt: createdAt.toISOString(),
     liveAt: liveAt?.toISOString() ?? null,
     error,
@@ -37,7 +37,7 @@ export async function releases(queries: Queries, site: string): Promise<Release[
 }
 
 /** Of releases that are kept, by their numbers. */
-export async function twoReleases(
+export async function readTwoReleases(
   queries: Queries,
   site: string,
   { before, after }: { readonly before: number; readonly after: number },

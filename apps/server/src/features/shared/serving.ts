@@ -2,23 +2,23 @@
 import { isRestricted, OPEN_TO_ALL, parseServing, serialiseServing, type Serving } from '@fastigium/core/access';
 import type { Rule } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
-import { sha256 } from '../../threads/tasks.ts';
-import { contentBytes, type NewContent } from './contents.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
+import { readContent, type NewContent } from './contents.ts';
 
 /** Undefined where there are no rules and everyone may visit. */
-export function servingContent(serving: Serving): NewContent | undefined {
+export function createServingContent(serving: Serving): NewContent | undefined {
   if (serving.rules.length === 0 && !isRestricted(serving.access)) return undefined;
   const bytes = Buffer.from(serialiseServing(serving));
-  return { hash: sha256(bytes), bytes };
+  return { hash: hashSha256(bytes), bytes };
 }
 
 /** @param hash null: no rules, and everyone may visit */
-export async function servingOf(queries: Queries, hash: string | null): Promise<Serving> {
+export async function readServing(queries: Queries, hash: string | null): Promise<Serving> {
   return hash === null
     ? { rules: [], access: OPEN_TO_ALL }
-    : parseServing((await contentBytes(queries, hash)).toString('utf8'));
+    : parseServing((await readContent(queries, hash)).toString('utf8'));
 }
 
-export async function rulesOf(queries: Queries, hash: string | null): Promise<readonly Rule[]> {
-  return (await servingOf(queries, hash)).rules;
+export async function readRules(queries: Queries, hash: string | null): Promise<readonly Rule[]> {
+  return (await readServing(queries, hash)).rules;
 }

@@ -1,6 +1,6 @@
 /** Which names a site has, and how they hang together. */
 import type { SiteNames } from '@fastigium/contracts/ports/host';
-import { readableName } from '@fastigium/core/domain';
+import { formatReadableName } from '@fastigium/core/domain';
 import type { DomainName } from '@fastigium/core/dns';
 import type { Queries } from '../../db/database.ts';
 
@@ -26,7 +26,7 @@ export interface SiteAddress {
 }
 
 /** Undefined while the site has no domain of its own. */
-export async function siteAddress(queries: Queries, site: string): Promise<SiteAddress | undefined> {
+export async function readSiteAddress(queries: Queries, site: string): Promise<SiteAddress | undefined> {
   const domains = await queries.many<{ name: string; zone: string; role: 'own' | 'further' }>(
     'select name, zone, role from domain where site_id = $1 order by role desc, connected_at',
     [site],
@@ -37,7 +37,7 @@ export async function siteAddress(queries: Queries, site: string): Promise<SiteA
     'select main_form as "mainForm", force_https as "forceHttps", hsts_seconds as "hstsSeconds" from address where site_id = $1',
     [site],
   );
-  return addressOf(
+  return deriveSiteAddress(
     ownDomain,
     domains.filter(({ role }) => role === 'further'),
     row ?? { mainForm: 'www', forceHttps: false, hstsSeconds: null },
@@ -49,7 +49,7 @@ interface ConnectedName {
   readonly zone: DomainName;
 }
 
-export function addressOf(
+export function deriveSiteAddress(
   ownName: ConnectedName,
   further: readonly ConnectedName[],
   settings: { mainForm: 'www' | 'apex'; forceHttps: boolean; hstsSeconds: number | null },
@@ -64,7 +64,7 @@ export function addressOf(
   for (const each of further) zones.set(each.zone, [...(zones.get(each.zone) ?? []), ...pairOf(each)]);
   return {
     own: ownName.name,
-    unicode: readableName(ownName.name),
+    unicode: formatReadableName(ownName.name),
     hasPair: pair.length === 2,
     ...settings,
     main,
@@ -80,7 +80,7 @@ function pairOf({ name, zone }: ConnectedName): DomainName[] {
 }
 
 /** As the host has to know them. */
-export function hostNames(address: SiteAddress | undefined): SiteNames {
+export function listHostNames(address: SiteAddress | undefined): SiteNames {
   if (!address) return { main: null, others: [], forceHttps: false, hstsSeconds: null };
   return {
     main: address.main,

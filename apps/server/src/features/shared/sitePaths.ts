@@ -17,7 +17,7 @@ export type PathVerdict =
  * an archive from a system that decomposes letters still matches its links). Anything that leads
  * out of the site, by `..`, a root, a drive or a NUL, is refused whole rather than cleaned.
  */
-export function sitePath(name: string): PathVerdict {
+export function checkSitePath(name: string): PathVerdict {
   const slashed = name.replace(/\\/g, '/').normalize('NFC');
   if (slashed.startsWith('/') || /^[A-Za-z]:/.test(slashed) || /[\0-\x1f]/.test(slashed))
     return { ok: false, note: 'path-outside' };
@@ -33,7 +33,7 @@ export function sitePath(name: string): PathVerdict {
  * The folder that all files lie in, when the site was packed with its folder: `site/`. Empty when
  * the front page lies at the top, or the files lie in more than one folder.
  */
-export function commonFolder(paths: readonly string[]): string {
+export function findCommonFolder(paths: readonly string[]): string {
   const first = paths[0]?.split('/') ?? [];
   let prefix = '';
   for (const segment of first.slice(0, -1)) {
@@ -46,17 +46,17 @@ export function commonFolder(paths: readonly string[]): string {
 }
 
 /** Where the site lies: in a release that was taken along, in the folder named so; what is beside it is for servers. */
-export function siteFolder(paths: readonly string[]): string {
+export function findSiteFolder(paths: readonly string[]): string {
   const isTakenAlong =
     paths.includes('release.json') &&
     paths.some((path) => path.startsWith(SITE_FOLDER)) &&
     paths.every((path) => BESIDE.test(path) || path.startsWith(SITE_FOLDER));
-  return isTakenAlong ? SITE_FOLDER : commonFolder(paths);
+  return isTakenAlong ? SITE_FOLDER : findCommonFolder(paths);
 }
 const BESIDE = /^(release\.json|read-me\.txt|nginx\/[^/]+|apache\/[^/]+)$/;
 
 /** Later ones of the paths that differ only in case from one before. */
-export function caseClashes(paths: readonly string[]): string[] {
+export function findCaseClashes(paths: readonly string[]): string[] {
   const seen = new Set<string>();
   return paths.filter((path) => {
     const folded = path.toLowerCase();

@@ -2,7 +2,7 @@
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 
-const purpose = (site: string, hash: string): string => `visitor password ${site} ${hash}`;
+const namePurpose = (site: string, hash: string): string => `visitor password ${site} ${hash}`;
 
 export async function keepPassword(
   tx: Queries,
@@ -12,13 +12,13 @@ export async function keepPassword(
   await tx.run('insert into visitor_password (site_id, hash, sealed, at) values ($1, $2, $3, $4)', [
     site,
     hash,
-    seal.seal(purpose(site, hash), password),
+    seal.seal(namePurpose(site, hash), password),
     new Date(world.clock.nowMs()),
   ]);
 }
 
 /** By their hashes. */
-export async function passwordsOf(
+export async function readPasswords(
   queries: Queries,
   { seal }: Pick<Deps, 'seal'>,
   site: string,
@@ -28,5 +28,5 @@ export async function passwordsOf(
     'select hash, sealed from visitor_password where site_id = $1 and hash = any($2)',
     [site, [...hashes]],
   );
-  return new Map(rows.map(({ hash, sealed }) => [hash, seal.open(purpose(site, hash), sealed)]));
+  return new Map(rows.map(({ hash, sealed }) => [hash, seal.open(namePurpose(site, hash), sealed)]));
 }

@@ -7,7 +7,7 @@ import type { Deps } from '../../deps.ts';
 import type { Repeated } from '../../jobs/repeat.ts';
 import { startSchedule } from '../../jobs/schedule.ts';
 import { refuseWhilePublishing } from '../releases/publish.ts';
-import { siteSummary, SUMMARY, summary, type SiteRow } from './sites.ts';
+import { readSiteSummary, SUMMARY, summarise, type SiteRow } from './sites.ts';
 
 const TAKEN_BACK_WITHIN_DAYS = 30;
 const DAY_MS = 24 * 60 * 60 * 1000;
@@ -21,7 +21,7 @@ interface GoingRow extends SiteRow {
   readonly goneAt: Date;
 }
 
-async function goingRows(deps: Deps, team: string, site: string | null): Promise<GoingSite[]> {
+async function readGoingRows(deps: Deps, team: string, site: string | null): Promise<GoingSite[]> {
   const rows = await deps.db.many<GoingRow>(
     `select x.*, s.deleted_at as "deletedAt", s.gone_at as "goneAt", p.name as by
        from (${SUMMARY}) x join site s using (id) left join person p on p.id = s.deleted_by
@@ -29,7 +29,7 @@ async function goingRows(deps: Deps, team: string, site: string | null): Promise
     [team, site],
   );
   return rows.map(({ deletedAt, goneAt, by, ...row }) => {
-    const { id, name, answersAt, liveRelease } = summary(deps, row);
+    const { id, name, answersAt, liveRelease } = summarise(deps, row);
     return {
       id,
       name,
@@ -42,7 +42,7 @@ async function goingRows(deps: Deps, team: string, site: string | null): Promise
   });
 }
 
-export const goingSites = (deps: Deps, team: string): Promise<GoingSite[]> => goingRows(deps, team, null);
+export const readGoingSites = (deps: Deps, team: string): Promise<GoingSite[]> => readGoingRows(deps, team, null);
 
 /**
  * What is live stays as it is at its host; nothing goes out any more, and nothing is looked at.
@@ -68,7 +68,7 @@ export async function deleteSite(
       new Date(nowMs + TAKEN_BACK_WITHIN_DAYS * DAY_MS),
     ]);
   });
-  const [going] = await goingRows(deps, team, site);
+  const [going] = await readGoingRows(deps, team, site);
   if (!going) throw new DomainError('not-found', { what: 'site' });
   return going;
 }
@@ -83,14 +83,14 @@ export async function takeSiteBack(deps: Deps, team: string, site: string): Prom
     if (!gone) throw new DomainError('not-found', { what: 'site' });
     await tx.run('update site set deleted_at = null, deleted_by = null, gone_at = null, name = $2 where id = $1', [
       site,
-      await freeName(tx, team, gone.name),
+      await findFreeName(tx, team, gone.name),
     ]);
   });
-  return siteSummary(deps, site);
+  return readSiteSummary(deps, site);
 }
 
 /** `Lanternmoor`, or `Lanternmoor 2` where there is one. */
-async function freeName(tx: Queries, team: string, name: string): Promise<string> {
+async function findFreeName(tx: Queries, team: string, name: string): Promise<string> {
   const taken = new Set(
     (
       await tx.many<{ name: string }>('select name from site where team_id = $1 and deleted_at is null for share', [

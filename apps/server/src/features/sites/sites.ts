@@ -2,22 +2,22 @@
 import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import type { SiteOverview, SiteSummary } from '@fastigium/contracts/api/sites';
 import { DomainError, type KeptError } from '@fastigium/contracts/errors';
-import { addressOfFile, splitAddress, slug } from '@fastigium/core/address';
+import { findAddressOfFile, splitAddress, makeSlug } from '@fastigium/core/address';
 import { indexRules, type Rule } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
-import { addressStanding } from '../address/standing.ts';
-import { nextSteps } from '../draft/prepare/undo.ts';
-import { draftAt, history } from '../draft/history.ts';
-import { draftRules } from '../draft/draftRules.ts';
-import { jobRow, JOB_COLUMNS, type JobRow } from '../jobs/jobRow.ts';
-import { snagCounts } from '../snags/snags.ts';
-import { initials } from '../shared/initials.ts';
-import { keptUntilMs, isOut, NOTICE_DAYS, type Draft } from '@fastigium/core/site';
-import { keepingRule } from '../draft/keptRemovals.ts';
+import { readAddressStanding } from '../address/standing.ts';
+import { findNextSteps } from '../draft/prepare/undo.ts';
+import { foldDraftAt, readHistory } from '../draft/history.ts';
+import { readDraftRules } from '../draft/draftRules.ts';
+import { describeJob, JOB_COLUMNS, type JobRow } from '../jobs/jobRow.ts';
+import { countSnags } from '../snags/snags.ts';
+import { deriveInitials } from '../shared/initials.ts';
+import { reckonKeptUntilMs, isOut, NOTICE_DAYS, type Draft } from '@fastigium/core/site';
+import { readKeepingRule } from '../draft/keptRemovals.ts';
 import { watchStanding } from '../watch/standing.ts';
-import { today } from '../shared/today.ts';
+import { readToday } from '../shared/today.ts';
 
 export interface SiteRow extends Record<string, unknown> {
   id: string;
@@ -42,7 +42,7 @@ export const SUMMARY = `
          (select count(*) from source_file f where f.import_id = s.current_import)::int as files
     from site s left join release l on l.id = s.live_release`;
 
-export function summary(deps: Deps, { createdAt, main, hostUrl, hasOwnHost, ...row }: SiteRow): SiteSummary {
+export function summarise(deps: Deps, { createdAt, main, hostUrl, hasOwnHost, ...row }: SiteRow): SiteSummary {
   const temporary = hostUrl ?? deps.hosts.standIn?.urlOf(row.temporaryLabel) ?? null;
   return {
     ...row,
@@ -54,16 +54,16 @@ export function summary(deps: Deps, { createdAt, main, hostUrl, hasOwnHost, ...r
 }
 
 /** Those that somebody sees. */
-export async function siteList(deps: Deps, person: string): Promise<SiteSummary[]> {
+export async function readSiteList(deps: Deps, person: string): Promise<SiteSummary[]> {
   const rows = await deps.db.many<SiteRow>(
     `${SUMMARY} where s.team_id = (select team_id from person where id = $1) and sees_site($1, s.id) order by s.name`,
     [person],
   );
-  return rows.map((row) => summary(deps, row));
+  return rows.map((row) => summarise(deps, row));
 }
 
-export async function siteSummary(deps: Deps, site: string): Promise<SiteSummary> {
-  return summary(deps, await deps.db.one<SiteRow>(`${SUMMARY} where s.id = $1`, [site]));
+export async function readSiteSummary(deps: Deps, site: string): Promise<SiteSummary> {
+  return summarise(deps, await deps.db.one<SiteRow>(`${SUMMARY} where s.id = $1`, [site]));
 }
 
 export async function createSite(
@@ -73,7 +73,8 @@ export async function createSite(
   wantedHostName?: string,
 ): Promise<SiteSummary> {
   // Names at the host are one DNS label in plain letters (RFC 1035 section 2.3.1).
-  const base = (wantedHostName ?? slug(name).replace(/[^a-z0-9-]/g, '')).slice(0, 50).replace(/^-+|-+$/g, '') || 'site';
+  const base =
+    (wantedHostName ?? makeSlug(name).replace(/[^a-z0-9-]/g, '')).slice(0, 50).replace(/^-+|-+$/g, '') || 'site';
   for (let n = 1; ; n += 1) {
     const hostName = n === 1 ? base : `${base}-${n}`;
     try {
@@ -81,7 +82,7 @@ export async function createSite(
         'insert into site (team_id, name, host_name, temporary_label) values ($1, $2, $3, $3) returning id',
         [team, name, hostName],
       );
-      return await siteSummary(deps, id);
+      return await readSiteSummary(deps, id);
     } catch (error) {
       if (isUniqueViolation(error, 'site_team_id_name_key'))
         throw new DomainError('name-taken', { name }, { cause: error });
@@ -100,7 +101,11 @@ const SETTLED = `(address = any($3) or ${OWN} = any($3) or split_part(${OWN}, '?
                                    and (f.page_id is null or f.page_id <> all ($5::uuid[])) and not (f.page_id is null and f.path = any($7))))`;
 
 /** Addresses without a rule of their own that a pattern or a less strict rule answers. */
-async function settledByPattern(db: Queries, rules: readonly Rule[], settling: readonly unknown[]): Promise<number> {
+async function countSettledByPattern(
+  db: Queries,
+  rules: readonly Rule[],
+  settling: readonly unknown[],
+): Promise<number> {
   if (!rules.some(({ isPattern, ignoreCase, anySlash }) => isPattern || ignoreCase || anySlash)) return 0;
   const index = indexRules(rules);
   const open = await db.many<{ address: string }>(
@@ -113,16 +118,16 @@ async function settledByPattern(db: Queries, rules: readonly Rule[], settling: r
   }).length;
 }
 
-export async function siteOverview(deps: Deps, site: string): Promise<SiteOverview> {
+export async function readSiteOverview(deps: Deps, site: string): Promise<SiteOverview> {
   const { db } = deps;
   const row = await db.one<SiteRow & { version: number; importId: string | null }>(
     `select x.*, s.version, s.current_import as "importId" from (${SUMMARY}) x join site s using (id) where id = $1`,
     [site],
   );
   const { version, importId, ...site_ } = row;
-  const decisions = await history(db, site);
-  const draft = draftAt(decisions, version);
-  const rules = importId === null ? [] : (await draftRules(db, importId, draft, today(deps))).rules;
+  const decisions = await readHistory(db, site);
+  const draft = foldDraftAt(decisions, version);
+  const rules = importId === null ? [] : (await readDraftRules(db, importId, draft, readToday(deps))).rules;
   const messages = new Map(
     (
       await db.many<{ seq: number; message: DecisionMessage }>('select seq, message from decision where site_id = $1', [
@@ -146,7 +151,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
             (select count(*) from old_address o where site_id = $1 and kind <> 'noise' and ${SETTLED})::int as settled`,
     settling,
   );
-  const byPattern = await settledByPattern(db, rules, settling);
+  const byPattern = await countSettledByPattern(db, rules, settling);
   const live = await db.maybeOne<{
     number: number;
     at: Date;
@@ -173,43 +178,43 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     [site],
   );
   return {
-    ...summary(deps, site_),
+    ...summarise(deps, site_),
     version,
     live: live
       ? {
           number: live.number,
           at: live.at.toISOString(),
-          by: { id: live.id, name: live.name, initials: initials(live.name) },
+          by: { id: live.id, name: live.name, initials: deriveInitials(live.name) },
           rollbackOf: live.rollbackOf,
-          downSince: downSince(draftAt(decisions, live.version), today(deps)),
+          downSince: reckonDownSince(foldDraftAt(decisions, live.version), readToday(deps)),
         }
       : null,
     snags: {
-      ...(await snagCounts(db, site)),
+      ...(await countSnags(db, site)),
       checking: importId !== null && !(await isChecked(db, site, importId, version)),
     },
     notes: counts.notes,
     oldAddresses: counts.oldAddresses,
     oldAddressesWithRule: counts.settled + byPattern,
     redirects: rules.length,
-    address: await addressStanding(db, site),
+    address: await readAddressStanding(db, site),
     basePath: draft.basePath,
-    homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
-    steps: nextSteps(decisions, (seq) => messages.get(seq)),
-    removals: await removalCounts(deps, site, draft),
+    homeTitle: importId === null ? null : await readHomeTitle(db, importId, draft),
+    steps: findNextSteps(decisions, (seq) => messages.get(seq)),
+    removals: await countRemovals(deps, site, draft),
     watch: await watchStanding(deps, db, site, {
       rules,
       basePath: draft.basePath,
       importId,
       addresses: settling[3] as string[],
     }),
-    runningJobs: jobs.map(jobRow),
+    runningJobs: jobs.map(describeJob),
     lastImport: last ?? null,
   };
 }
 
 /** The last day of a release that is over. @param day `2027-03-31` */
-function downSince({ lastDay }: { readonly lastDay: string | undefined }, day: string): string | null {
+function reckonDownSince({ lastDay }: { readonly lastDay: string | undefined }, day: string): string | null {
   return lastDay !== undefined && lastDay < day ? lastDay : null;
 }
 
@@ -224,7 +229,7 @@ async function isChecked(db: Queries, site: string, importId: string, version: n
   );
 }
 
-async function homeTitle(
+async function readHomeTitle(
   queries: Queries,
   importId: string,
   draft: { home: string | undefined; titles: ReadonlyMap<string, string> },
@@ -234,18 +239,18 @@ async function homeTitle(
       where f.import_id = $1 and f.page_id is not null and ${draft.home === undefined ? `f.path in ('index.html', 'index.htm')` : 'f.page_id = $2'} limit 1`,
     draft.home === undefined ? [importId] : [importId, draft.home],
   );
-  return page ? (draft.titles.get(page.id) ?? page.title ?? addressOfFile(page.path)) : null;
+  return page ? (draft.titles.get(page.id) ?? page.title ?? findAddressOfFile(page.path)) : null;
 }
 
 const DAY_MS = 24 * 60 * 60 * 1000;
 
-async function removalCounts(deps: Deps, site: string, draft: Draft): Promise<SiteOverview['removals']> {
+async function countRemovals(deps: Deps, site: string, draft: Draft): Promise<SiteOverview['removals']> {
   const removals = [...draft.removals.values()];
   if (removals.length === 0) return { all: 0, pages: 0, sweptSoon: 0, firstSweep: null };
-  const rule = await keepingRule(deps.db, site);
+  const rule = await readKeepingRule(deps.db, site);
   const soonMs = deps.world.clock.nowMs() + NOTICE_DAYS * DAY_MS;
   const soon = removals
-    .flatMap((removal) => keptUntilMs(removal, rule) ?? [])
+    .flatMap((removal) => reckonKeptUntilMs(removal, rule) ?? [])
     .filter((untilMs) => untilMs <= soonMs)
     .sort((a, b) => a - b);
   return {

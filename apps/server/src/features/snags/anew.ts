@@ -43,7 +43,7 @@ export interface Told extends Record<string, unknown> {
   readonly pictures: PageFacts['pictures'];
 }
 
-export async function toldBefore(tx: Queries, site: string, paths: readonly string[]): Promise<Map<string, Told>> {
+export async function readToldBefore(tx: Queries, site: string, paths: readonly string[]): Promise<Map<string, Told>> {
   const rows = await tx.many<Told>(
     `select path, title, description, (facts->>'isShut')::boolean as "isShut", facts->'pictures' as pictures from page_fact where site_id = $1 and path = any($2)`,
     [site, paths],
@@ -61,7 +61,7 @@ interface Changed {
 }
 
 /** Which questions about the whole site have other answers now; those that cannot are not asked. */
-export async function whatIsAnew(
+export async function findWhatIsAnew(
   tx: Queries,
   site: string,
   { state, compiled, difference, told: before, read, rulesDiffer }: Changed,

@@ -2,13 +2,13 @@
  * Checking a draft: what differs from the draft that was checked last is read and checked again, and
  * whatever depends on it. What concerns all pages at once is asked of what was read before.
  */
-import { addressOfFile, isPageFile } from '@fastigium/core/address';
-import { landingOf, type PageFacts } from '@fastigium/core/checks';
+import { findAddressOfFile, isPageFile } from '@fastigium/core/address';
+import { createLanding, type PageFacts } from '@fastigium/core/checks';
 import { serialiseRules, type Rule } from '@fastigium/core/redirects';
 import {
-  differingShards,
+  findDifferingShards,
   emptyManifest,
-  mediaTypeOf,
+  findMediaType,
   parseShard,
   type ManifestEntry,
   type ShardHashes,
@@ -16,16 +16,16 @@ import {
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { sha256, type SentResult } from '../../threads/tasks.ts';
-import { siteAddress } from '../shared/siteAddress.ts';
+import { hashSha256, type SentResult } from '../../threads/tasks.ts';
+import { readSiteAddress } from '../shared/siteAddress.ts';
 import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
-import { inTurn } from '../shared/inTurn.ts';
-import { allEntries, shardTexts } from '../shared/manifests.ts';
+import { createTurns } from '../shared/inTurn.ts';
+import { readAllEntries, readShardTexts } from '../shared/manifests.ts';
 import { keepRedirectSnags } from './redirectSnags.ts';
-import { toldBefore, whatIsAnew, type CheckState, type Difference } from './anew.ts';
+import { readToldBefore, findWhatIsAnew, type CheckState, type Difference } from './anew.ts';
 import { keepRead, readPages, type CheckOptions } from './pageChecks.ts';
 import { keepSiteSnags } from './siteSnags.ts';
-import { forgetSnags, subjectsIn } from './snagRows.ts';
+import { forgetSnags, createSubjects } from './snagRows.ts';
 
 /** How much was done, for whoever wants to know what an edit costs. */
 export interface Checked {
@@ -34,7 +34,7 @@ export interface Checked {
   readonly pagesAsked: number;
 }
 
-const oneAtATime = inTurn();
+const oneAtATime = createTurns();
 const MOST_TRIES = 5;
 
 /** Pages are read while nothing is held; what came of it is kept at once, unless another process checked meanwhile. */
@@ -64,24 +64,24 @@ interface Check {
 async function checkNow(deps: Deps, site: string, options: CheckOptions): Promise<Checked | undefined> {
   const { db } = deps;
   const compiled = await compileDraft(deps, site, options);
-  const rulesHash = sha256(serialiseRules(compiled.rules.rules));
-  const state = await checkedState(db, site);
+  const rulesHash = hashSha256(serialiseRules(compiled.rules.rules));
+  const state = await readCheckedState(db, site);
   // A later one may have been checked while this one waited.
   if (state && state.version > compiled.version) return { version: state.version, pagesRead: 0, pagesAsked: 0 };
-  const difference = await differenceOf(db, state?.shards ?? emptyManifest, compiled.shards);
-  const ownNames = await namesOf(db, site);
+  const difference = await readDifference(db, state?.shards ?? emptyManifest, compiled.shards);
+  const ownNames = await readNames(db, site);
   const namesDiffer = state !== undefined && ownNames.join(' ') !== state.ownNames.join(' ');
   if (state?.version === compiled.version && difference.size === 0 && state.rulesHash === rulesHash && !namesDiffer)
     return { version: compiled.version, pagesRead: 0, pagesAsked: 0 };
-  const all = await allEntries(db, compiled.shards);
-  const differing = await pagesToRead(db, site, difference, all);
+  const all = await readAllEntries(db, compiled.shards);
+  const differing = await findPagesToRead(db, site, difference, all);
   const toRead = namesDiffer ? [...new Set([...differing, ...[...all.keys()].filter(isPageFile)])] : differing;
   const results = await readPages(deps, { all, paths: toRead, ownNames }, options);
   options.signal?.throwIfAborted();
   return keepCheck(deps, site, { compiled, state, rulesHash, ownNames, difference, all, toRead }, results);
 }
 
-const checkedState = (queries: Queries, site: string): Promise<CheckState | undefined> =>
+const readCheckedState = (queries: Queries, site: string): Promise<CheckState | undefined> =>
   queries.maybeOne<CheckState>(
     'select version, import_id as "importId", shards, rules_hash as "rulesHash", own_names as "ownNames" from check_state where site_id = $1',
     [site],
@@ -105,17 +105,17 @@ async function keepCheck(
   const rulesDiffer = state?.rulesHash !== rulesHash;
   return deps.db.transaction(async (tx) => {
     await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`check ${site}`]);
-    if (!isSame(state, await checkedState(tx, site))) return undefined;
-    const landing = landingOf(new Set(all.keys()), compiled.rules.rules);
-    const subjects = subjectsIn(tx, compiled.importId, compiled.draft);
+    if (!isSame(state, await readCheckedState(tx, site))) return undefined;
+    const landing = createLanding(new Set(all.keys()), compiled.rules.rules);
+    const subjects = createSubjects(tx, compiled.importId, compiled.draft);
     const gone = [...difference].filter(([, { after }]) => !after).map(([path]) => path);
-    const before = await toldBefore(tx, site, [...toRead, ...gone]);
+    const before = await readToldBefore(tx, site, [...toRead, ...gone]);
     // Before anything new: a page that moved has the same snags under the same keys at its new path.
     await tx.run('delete from page_fact where site_id = $1 and path = any($2)', [site, gone]);
     await forgetSnags(tx, site, gone);
     await keepRead(tx, site, results, subjects);
-    const changedRules = rulesDiffer ? await rulesBetween(tx, site, compiled.rules.rules) : undefined;
-    const anew = await whatIsAnew(tx, site, { state, compiled, difference, told: before, read, rulesDiffer });
+    const changedRules = rulesDiffer ? await compareRules(tx, site, compiled.rules.rules) : undefined;
+    const anew = await findWhatIsAnew(tx, site, { state, compiled, difference, told: before, read, rulesDiffer });
     const asked = await keepSiteSnags(tx, {
       site,
       draft: compiled.draft,
@@ -123,7 +123,7 @@ async function keepCheck(
       all,
       landing,
       subjects,
-      changed: changedAddresses(difference, read),
+      changed: listChangedAddresses(difference, read),
       changedRules,
       read: new Set(toRead),
       sharesPictures: [...read.values()].some(({ shareImage }) => shareImage !== ''),
@@ -141,13 +141,13 @@ async function keepCheck(
 }
 
 /** In one order, so that they can be compared. */
-async function namesOf(queries: Queries, site: string): Promise<string[]> {
-  return ((await siteAddress(queries, site))?.names ?? []).map((name) => name.toLowerCase()).sort();
+async function readNames(queries: Queries, site: string): Promise<string[]> {
+  return ((await readSiteAddress(queries, site))?.names ?? []).map((name) => name.toLowerCase()).sort();
 }
 
-async function differenceOf(queries: Queries, before: ShardHashes, after: ShardHashes): Promise<Difference> {
-  const indices = differingShards(before, after);
-  const text = await shardTexts(
+async function readDifference(queries: Queries, before: ShardHashes, after: ShardHashes): Promise<Difference> {
+  const indices = findDifferingShards(before, after);
+  const text = await readShardTexts(
     queries,
     indices.flatMap((index) => [before[index], after[index]]),
   );
@@ -168,21 +168,21 @@ async function differenceOf(queries: Queries, before: ShardHashes, after: ShardH
 }
 
 /** Pages and style sheets that differ, and pages that a differing style sheet or picture is judged with. */
-async function pagesToRead(
+async function findPagesToRead(
   queries: Queries,
   site: string,
   difference: Difference,
   all: ReadonlyMap<string, ManifestEntry>,
 ): Promise<string[]> {
   const changedPaths = [...difference]
-    .filter(([path, { after }]) => after && (isPageFile(path) || mediaTypeOf(path) === 'text/css'))
+    .filter(([path, { after }]) => after && (isPageFile(path) || findMediaType(path) === 'text/css'))
     .map(([path]) => path);
   const judgedWith = [...difference.keys()]
     .filter((path) => {
-      const type = mediaTypeOf(path);
+      const type = findMediaType(path);
       return type === 'text/css' || type.startsWith('image/');
     })
-    .map(addressOfFile);
+    .map(findAddressOfFile);
   const rows =
     judgedWith.length === 0
       ? []
@@ -194,15 +194,15 @@ async function pagesToRead(
 }
 
 /** Addresses at which something answers now that did not, or the other way round, and pages whose inside differs. */
-function changedAddresses(difference: Difference, read: ReadonlyMap<string, PageFacts>): string[] {
+function listChangedAddresses(difference: Difference, read: ReadonlyMap<string, PageFacts>): string[] {
   const out = new Set<string>();
   for (const [path, { before, after }] of difference)
-    if (!before || !after || read.has(path)) out.add(addressOfFile(path));
+    if (!before || !after || read.has(path)) out.add(findAddressOfFile(path));
   return [...out];
 }
 
 /** Addresses whose rule differs from the one they were checked with. */
-async function rulesBetween(tx: Queries, site: string, rules: readonly Rule[]): Promise<string[]> {
+async function compareRules(tx: Queries, site: string, rules: readonly Rule[]): Promise<string[]> {
   const now = new Map(rules.map((rule) => [rule.from, `${rule.status} ${rule.to ?? ''}`]));
   const old = new Map(
     (

@@ -1,13 +1,13 @@
 /** Reading pages of a draft in worker threads: what each says of itself is kept, and so are its own snags. */
 import type { Progress } from '@fastigium/contracts/api/jobs';
-import { addressOfFile, splitAddress } from '@fastigium/core/address';
+import { findAddressOfFile, splitAddress } from '@fastigium/core/address';
 import type { SnagMessage } from '@fastigium/core/checks';
-import { pictureSize, type PictureSize } from '@fastigium/core/picture';
-import { mediaTypeOf, type ManifestEntry } from '@fastigium/core/release';
+import { readPictureSize, type PictureSize } from '@fastigium/core/picture';
+import { findMediaType, type ManifestEntry } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { checkPages, type SentResult } from '../../threads/tasks.ts';
-import { contentBytes, contentsByHash } from '../shared/contents.ts';
+import { readContent, readContentsByHash } from '../shared/contents.ts';
 import { keepPageSnags, type NewSnag, type Subjects } from './snagRows.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
@@ -35,21 +35,21 @@ export async function readPages(
 ): Promise<SentResult[]> {
   const out: SentResult[] = [];
   if (paths.length === 0) return out;
-  const sheets = await sheetTexts(deps.db, all);
-  const pictures = await pictureSizes(deps.db, all);
+  const sheets = await readSheetTexts(deps.db, all);
+  const pictures = await readPictureSizes(deps.db, all);
   const batchSize = PAGES_A_BATCH * deps.threads.size;
   for (let from = 0; from < paths.length; from += batchSize) {
     signal?.throwIfAborted();
     report?.({ step: progressStep('checking-pages'), done: from, total: paths.length, unit: 'pages' });
     const batch = paths.slice(from, from + batchSize);
-    const contents = await contentsByHash(
+    const contents = await readContentsByHash(
       deps.db,
       batch.flatMap((path) => all.get(path)?.hash ?? []),
     );
     const pages = batch.flatMap((path) => {
       const bytes = contents.get(all.get(path)?.hash ?? '');
       return bytes && bytes.length <= deps.config.limits.pageBytes
-        ? [{ path, address: addressOfFile(path), bytes }]
+        ? [{ path, address: findAddressOfFile(path), bytes }]
         : [];
     });
     const isLittle = pages.reduce((sum, { bytes }) => sum + bytes.length, 0) <= INLINE_BYTES;
@@ -94,10 +94,10 @@ async function keepResults(
     [
       site,
       facts.map(({ path }) => path),
-      facts.map((each) => json(each)),
+      facts.map((each) => writeJson(each)),
       facts.map(({ title }) => clean(title)),
       facts.map(({ description }) => clean(description)),
-      facts.map(({ links }) => json([...new Set(links.map(({ to }) => splitAddress(to).path))])),
+      facts.map(({ links }) => writeJson([...new Set(links.map(({ to }) => splitAddress(to).path))])),
     ],
   );
   const subjects = await subjectsAt(facts.map(({ path }) => path));
@@ -106,7 +106,7 @@ async function keepResults(
       code,
       path,
       page: subjects.get(path),
-      detail: typeof detail === 'string' ? clean(detail) : (JSON.parse(json(detail)) as SnagMessage),
+      detail: typeof detail === 'string' ? clean(detail) : (JSON.parse(writeJson(detail)) as SnagMessage),
       start,
       end,
       mend: mend && { label: mend.label, asks: mend.asks },
@@ -121,22 +121,25 @@ async function keepResults(
 }
 
 /** PostgreSQL's jsonb holds every letter but NUL. */
-function json(value: unknown): string {
+function writeJson(value: unknown): string {
   return JSON.stringify(value).replaceAll('\\u0000', '');
 }
 
-async function sheetTexts(queries: Queries, all: ReadonlyMap<string, ManifestEntry>): Promise<Map<string, Uint8Array>> {
+async function readSheetTexts(
+  queries: Queries,
+  all: ReadonlyMap<string, ManifestEntry>,
+): Promise<Map<string, Uint8Array>> {
   const sheets = [...all.values()]
-    .filter(({ path, sizeBytes }) => mediaTypeOf(path) === 'text/css' && sizeBytes <= MOST_SHEET_BYTES)
+    .filter(({ path, sizeBytes }) => findMediaType(path) === 'text/css' && sizeBytes <= MOST_SHEET_BYTES)
     .slice(0, MOST_SHEETS);
-  const contents = await contentsByHash(
+  const contents = await readContentsByHash(
     queries,
     sheets.map(({ hash }) => hash),
   );
   return new Map(
     sheets.flatMap(({ path, hash }) => {
       const bytes = contents.get(hash);
-      return bytes ? [[addressOfFile(path), bytes] as const] : [];
+      return bytes ? [[findAddressOfFile(path), bytes] as const] : [];
     }),
   );
 }
@@ -147,12 +150,12 @@ const MOST_SHEETS = 200;
 const MOST_PICTURE_BYTES = 32 * 1024 * 1024; // 32 MiB
 
 /** By address; each content is looked at once. */
-async function pictureSizes(
+async function readPictureSizes(
   queries: Queries,
   all: ReadonlyMap<string, ManifestEntry>,
 ): Promise<Map<string, PictureSize>> {
   const pictures = [...all.values()].filter(
-    ({ path, sizeBytes }) => mediaTypeOf(path).startsWith('image/') && sizeBytes <= MOST_PICTURE_BYTES,
+    ({ path, sizeBytes }) => findMediaType(path).startsWith('image/') && sizeBytes <= MOST_PICTURE_BYTES,
   );
   const known = new Map(
     (
@@ -168,7 +171,7 @@ async function pictureSizes(
   const fresh: [string, PictureSize | undefined][] = [];
   for (const { hash } of pictures) {
     if (known.has(hash)) continue;
-    const size = pictureSize(await contentBytes(queries, hash));
+    const size = readPictureSize(await readContent(queries, hash));
     known.set(hash, size);
     fresh.push([hash, size]);
   }
@@ -183,7 +186,7 @@ async function pictureSizes(
   return new Map(
     pictures.flatMap(({ path, hash }) => {
       const size = known.get(hash);
-      return size ? [[addressOfFile(path), size] as const] : [];
+      return size ? [[findAddressOfFile(path), size] as const] : [];
     }),
   );
 }

@@ -5,16 +5,16 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { ruleProblems, type CompiledRules } from '../redirects/problems.ts';
-import { allEntries } from '../shared/manifests.ts';
-import { today } from '../shared/today.ts';
+import { findRuleProblems, type CompiledRules } from '../redirects/problems.ts';
+import { readAllEntries } from '../shared/manifests.ts';
+import { readToday } from '../shared/today.ts';
 import { keepSiteFamily } from './snagRows.ts';
 
 /** Again, where something outside is known that was not: which targets answer. */
 export async function checkRedirects(deps: Deps, site: string): Promise<void> {
   const compiled = await compileDraft(deps, site);
   await deps.db.transaction(async (tx) => {
-    await keepRedirectSnags(tx, deps, site, compiled, await allEntries(tx, compiled.shards));
+    await keepRedirectSnags(tx, deps, site, compiled, await readAllEntries(tx, compiled.shards));
     await announce(tx, { kind: 'snags', site });
   });
 }
@@ -27,7 +27,7 @@ export async function keepRedirectSnags(
   compiled: CompiledRules,
   files: FileSet,
 ): Promise<void> {
-  const found = await ruleProblems(tx, site, compiled, files, today(deps));
+  const found = await findRuleProblems(tx, site, compiled, files, readToday(deps));
   await keepSiteFamily(
     tx,
     site,

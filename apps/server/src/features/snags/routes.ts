@@ -1,11 +1,11 @@
 import { snagsApi } from '@fastigium/contracts/api/snags';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
-import { dismissSnag, mendSnag, recallSnag, snagList, snagPlace } from './snags.ts';
+import { dismissSnag, mendSnag, recallSnag, readSnags, readSnagPlace } from './snags.ts';
 
-export function snagsRoutes(routes: Routes, deps: Deps): void {
-  routes.on(snagsApi.list, ({ params }) => snagList(deps, params.site));
-  routes.on(snagsApi.place, ({ params }) => snagPlace(deps, params.site, params.key));
+export function addSnagsRoutes(routes: Routes, deps: Deps): void {
+  routes.on(snagsApi.list, ({ params }) => readSnags(deps, params.site));
+  routes.on(snagsApi.place, ({ params }) => readSnagPlace(deps, params.site, params.key));
   routes.on(snagsApi.dismiss, async ({ params, body, person }) => {
     await dismissSnag(deps, params.site, person.id, params.key, body.reason);
     return { done: true as const };

@@ -1,16 +1,16 @@
 /** Snags that only the whole site shows: links, doubles, files, menus and listings. */
-import { addressOfFile, isPageFile, splitAddress } from '@fastigium/core/address';
+import { findAddressOfFile, isPageFile, splitAddress } from '@fastigium/core/address';
 import {
-  caseTwins,
-  conflictMessage,
-  deadAnchors,
-  deadLinks,
-  doubled,
-  heaviness,
+  findCaseTwins,
+  describeConflict,
+  findDeadAnchors,
+  findDeadLinks,
+  findDoubled,
+  judgeHeaviness,
   isSamplePicture,
-  secretKind,
+  judgeSecret,
   shareSmallness,
-  shutsAll,
+  isShuttingAll,
   type Finding,
   type Landing,
   type PageFacts,
@@ -21,16 +21,16 @@ import {
 import { decodeSource, parsePage } from '@fastigium/core/html';
 import type { EffectiveLine } from '@fastigium/core/head';
 import { isAllowed, parseRobots } from '@fastigium/core/robots';
-import { otherContent } from '@fastigium/core/listing';
-import { mediaTypeOf, publishedPath, underBase, type ManifestEntry } from '@fastigium/core/release';
+import { findOtherContent } from '@fastigium/core/listing';
+import { findMediaType, findPublishedPath, placeUnderBase, type ManifestEntry } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../shared/contents.ts';
-import { headsOf, headSources, originOf, setsHeads } from '../draft/heads/heads.ts';
+import { readContent } from '../shared/contents.ts';
+import { readHeads, readHeadSources, readOrigin, setsHeads } from '../draft/heads/heads.ts';
 import { hasSitemap, ROBOTS } from '../draft/heads/siteFiles.ts';
-import { listingsInDraft } from '../draft/listings.ts';
-import { siteMenus } from '../draft/menus.ts';
-import { allPages } from '../draft/pageFiles.ts';
+import { readListings } from '../draft/listings.ts';
+import { readSiteMenus } from '../draft/menus.ts';
+import { readAllPages } from '../draft/pageFiles.ts';
 import type { Anew } from './anew.ts';
 import { keepLinkSnags, keepSiteFamily, type NewSnag, type Subjects } from './snagRows.ts';
 
@@ -71,10 +71,11 @@ export async function keepSiteSnags(tx: Queries, toCheck: SiteToCheck): Promise<
     const values = anew.values?.[column];
     if (values?.length !== 0) await keepDoubles(tx, site, column, values, about);
   }
-  if (anew.reach || leadElsewhere) await keepSiteFamily(tx, site, 'reach', await about(await reachSnags(tx, toCheck)));
-  if (anew.files) await keepSiteFamily(tx, site, 'files', await about(await fileSnags(tx, site, all)));
+  if (anew.reach || leadElsewhere)
+    await keepSiteFamily(tx, site, 'reach', await about(await findReachSnags(tx, toCheck)));
+  if (anew.files) await keepSiteFamily(tx, site, 'files', await about(await findFileSnags(tx, site, all)));
   if (setsHeads(toCheck.draft) || anew.heads)
-    await keepSiteFamily(tx, site, 'heads', await about(await headSnags(tx, toCheck)));
+    await keepSiteFamily(tx, site, 'heads', await about(await findHeadSnags(tx, toCheck)));
   if (
     anew.files ||
     toCheck.sharesPictures ||
@@ -82,21 +83,21 @@ export async function keepSiteSnags(tx: Queries, toCheck: SiteToCheck): Promise<
   )
     await keepSiteFamily(tx, site, 'shared', await about(await shareSnags(tx, toCheck)));
   if (anew.structure || (leadElsewhere && toCheck.draft.listings.size > 0))
-    await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, toCheck)));
+    await keepSiteFamily(tx, site, 'structure', await about(await findStructureSnags(tx, toCheck)));
   return asked;
 }
 
 /** Whether what was set for heads holds together with what the pages say and with each other. */
-async function headSnags(tx: Queries, { site, draft, importId, landing, all }: SiteToCheck): Promise<Plain[]> {
+async function findHeadSnags(tx: Queries, { site, draft, importId, landing, all }: SiteToCheck): Promise<Plain[]> {
   if (!setsHeads(draft)) return [];
   const robotsFile = hasSitemap(draft) ? all.get(ROBOTS) : undefined;
-  const robots = robotsFile && parseRobots(decodeSource(await contentBytes(tx, robotsFile.hash)).text);
-  const origin = await originOf(tx, site);
-  const heads = await headsOf(tx, importId, draft, await headSources(tx, site, importId), origin);
+  const robots = robotsFile && parseRobots(decodeSource(await readContent(tx, robotsFile.hash)).text);
+  const origin = await readOrigin(tx, site);
+  const heads = await readHeads(tx, importId, draft, await readHeadSources(tx, site, importId), origin);
   return [...heads.pages.values()]
     .filter(({ id }) => !draft.notReady.has(id))
     .flatMap((page) => {
-      const path = publishedPath(draft, page);
+      const path = findPublishedPath(draft, page);
       const { lines } = heads.of(page.id);
       const canonical = lines.find(({ name }) => name === 'link:canonical')?.text;
       const inside =
@@ -105,13 +106,13 @@ async function headSnags(tx: Queries, { site, draft, importId, landing, all }: S
           : undefined;
       return [
         ...lines.flatMap((line) => {
-          const conflict = conflictMessage(line);
-          return conflict ? [plain('head-conflict', path, conflict)] : [];
+          const conflict = describeConflict(line);
+          return conflict ? [createPlain('head-conflict', path, conflict)] : [];
         }),
-        ...(robots && !isNotFoundPage(path) && !isShutLine(lines) && !isAllowed(robots, '*', addressOfFile(path))
-          ? [plain('sitemap-shut', path, addressOfFile(path))]
+        ...(robots && !isNotFoundPage(path) && !isShutLine(lines) && !isAllowed(robots, '*', findAddressOfFile(path))
+          ? [createPlain('sitemap-shut', path, findAddressOfFile(path))]
           : []),
-        ...(inside !== undefined && landing(inside) === undefined ? [plain('canonical-gone', path, inside)] : []),
+        ...(inside !== undefined && landing(inside) === undefined ? [createPlain('canonical-gone', path, inside)] : []),
       ];
     });
 }
@@ -126,7 +127,7 @@ async function shareSnags(tx: Queries, { site, all }: SiteToCheck): Promise<Plai
     [site],
   );
   if (rows.length === 0) return [];
-  const byAddress = new Map([...all.values()].map(({ path, hash }) => [addressOfFile(path), hash]));
+  const byAddress = new Map([...all.values()].map(({ path, hash }) => [findAddressOfFile(path), hash]));
   const sizes = new Map(
     (
       await tx.many<{ hash: string; widthPx: number; heightPx: number }>(
@@ -139,7 +140,7 @@ async function shareSnags(tx: Queries, { site, all }: SiteToCheck): Promise<Plai
     const small = shareSmallness(sizes.get(byAddress.get(image) ?? ''));
     return small === undefined
       ? []
-      : [plain('share-picture-small', path, snag('share-small', { picture: image, ...small }))];
+      : [createPlain('share-picture-small', path, snag('share-small', { picture: image, ...small }))];
   });
 }
 
@@ -148,7 +149,7 @@ interface Plain {
   readonly path: string;
   readonly detail: SnagDetail;
 }
-const plain = (code: string, path: string, detail: SnagDetail): Plain => ({ code, path, detail });
+const createPlain = (code: string, path: string, detail: SnagDetail): Plain => ({ code, path, detail });
 const PAGES_AT_ONCE = 500;
 
 /** Of pages read just now, and of those that lead to what changed. `leadElsewhere`: some lead to other files than before. */
@@ -199,10 +200,10 @@ async function checkLinks(
           mend: undefined,
         }));
       return [
-        ...found('link-dead', deadLinks(page, landing)),
+        ...found('link-dead', findDeadLinks(page, landing)),
         ...found(
           'anchor-dead',
-          deadAnchors(page, landing, (file) => ids.get(file)),
+          findDeadAnchors(page, landing, (file) => ids.get(file)),
         ),
       ];
     });
@@ -239,14 +240,14 @@ async function keepDoubles(
       where site_id = $1 and ${column} <> '' ${values === undefined ? '' : `and ${column} = any($2)`} group by ${column} having count(*) > 1`,
     values === undefined ? [site] : [site, values],
   );
-  const found = rows.flatMap(({ value, paths }) => paths.map((path) => plain(code, path, value)));
+  const found = rows.flatMap(({ value, paths }) => paths.map((path) => createPlain(code, path, value)));
   await keepSiteFamily(tx, site, `${column}s`, await about(found), values);
 }
 
 const isNotFoundPage = (path: string) => path === '404.html' || path.endsWith('/404.html');
 
-async function reachSnags(tx: Queries, { site, draft, all }: SiteToCheck): Promise<Plain[]> {
-  const front = underBase(draft.basePath, 'index.html');
+async function findReachSnags(tx: Queries, { site, draft, all }: SiteToCheck): Promise<Plain[]> {
+  const front = placeUnderBase(draft.basePath, 'index.html');
   const home = all.has(front) ? front : undefined;
   const unreached = await tx.many<{ path: string; title: string }>(
     // Joined, not "not in": that looks through all targets for each page once they are more than fit into the memory of a hash.
@@ -256,28 +257,28 @@ async function reachSnags(tx: Queries, { site, draft, all }: SiteToCheck): Promi
   );
   const out = unreached
     .filter(({ path }) => path !== home && !isNotFoundPage(path) && isPageFile(path) && all.has(path))
-    .map(({ path, title }) => plain('page-orphan', path, title || addressOfFile(path)));
+    .map(({ path, title }) => createPlain('page-orphan', path, title || findAddressOfFile(path)));
   const robots = all.get('robots.txt');
-  if (robots && shutsAll(decodeSource(await contentBytes(tx, robots.hash)).text))
-    out.push(plain('site-shut', 'robots.txt', snag('everyone-out')));
+  if (robots && isShuttingAll(decodeSource(await readContent(tx, robots.hash)).text))
+    out.push(createPlain('site-shut', 'robots.txt', snag('everyone-out')));
   const { pages, shut } = await tx.one<{ pages: number; shut: number }>(
     `select count(*)::int as pages, count(*) filter (where (facts->>'isShut')::boolean)::int as shut from page_fact where site_id = $1 and path ~* '\\.(html?|xhtml)$' and path not like '%404.html'`,
     [site],
   );
   if (pages > 1 && shut === pages)
-    out.push(plain('site-shut', home ?? [...all.keys()].find(isPageFile) ?? '', snag('noindex-everywhere')));
+    out.push(createPlain('site-shut', home ?? [...all.keys()].find(isPageFile) ?? '', snag('noindex-everywhere')));
   return out;
 }
 
-async function fileSnags(tx: Queries, site: string, all: ReadonlyMap<string, ManifestEntry>): Promise<Plain[]> {
+async function findFileSnags(tx: Queries, site: string, all: ReadonlyMap<string, ManifestEntry>): Promise<Plain[]> {
   const out: Plain[] = [];
-  const twins = caseTwins(all.keys());
-  const pictures = [...all.values()].filter(({ path }) => mediaTypeOf(path).startsWith('image/'));
+  const twins = findCaseTwins(all.keys());
+  const pictures = [...all.values()].filter(({ path }) => findMediaType(path).startsWith('image/'));
   for (const { path } of all.values()) {
-    const kind = secretKind(path);
-    if (kind !== undefined) out.push(plain('file-secret', path, kind));
+    const kind = judgeSecret(path);
+    if (kind !== undefined) out.push(createPlain('file-secret', path, kind));
     const others = twins.get(path);
-    if (others) out.push(plain('name-case', path, others.join(', ')));
+    if (others) out.push(createPlain('name-case', path, others.join(', ')));
   }
   if (pictures.length === 0) return out;
   const sizes = new Map(
@@ -296,25 +297,25 @@ async function fileSnags(tx: Queries, site: string, all: ReadonlyMap<string, Man
       )
     ).map(({ to, widths: each }) => [to, each]),
   );
-  const same = doubled(
+  const same = findDoubled(
     pictures.filter(({ sizeBytes }) => sizeBytes > 0).map(({ path, hash }) => [path, hash] as const),
   );
   for (const { path, hash, sizeBytes } of pictures) {
-    if (isSamplePicture(path)) out.push(plain('sample-picture', path, path.split('/').at(-1) ?? ''));
-    const heavy = heaviness(sizeBytes, sizes.get(hash), widths.get(addressOfFile(path)) ?? []);
-    if (heavy !== undefined) out.push(plain('picture-heavy', path, heavy));
+    if (isSamplePicture(path)) out.push(createPlain('sample-picture', path, path.split('/').at(-1) ?? ''));
+    const heavy = judgeHeaviness(sizeBytes, sizes.get(hash), widths.get(findAddressOfFile(path)) ?? []);
+    if (heavy !== undefined) out.push(createPlain('picture-heavy', path, heavy));
     const others = same.get(hash);
-    if (others?.[0] === path) out.push(plain('picture-doubled', path, others.slice(1).join(', ')));
+    if (others?.[0] === path) out.push(createPlain('picture-doubled', path, others.slice(1).join(', ')));
   }
   return out;
 }
 
 /** Menus that differ from page to page, and listings that hold more, or that nothing leads to. */
-async function structureSnags(tx: Queries, { site, draft, importId }: SiteToCheck): Promise<Plain[]> {
+async function findStructureSnags(tx: Queries, { site, draft, importId }: SiteToCheck): Promise<Plain[]> {
   const out: Plain[] = [];
-  const pages = await allPages(tx, importId, draft);
+  const pages = await readAllPages(tx, importId, draft);
   const bySource = new Map([...pages.values()].map((page) => [page.sourcePath, page]));
-  for (const menu of await siteMenus(tx, importId)) {
+  for (const menu of await readSiteMenus(tx, importId)) {
     if (draft.menus.get(menu.id)?.whereItDiffers) continue;
     for (const { page: source, missing, extra } of menu.differing) {
       const page = bySource.get(source);
@@ -324,16 +325,16 @@ async function structureSnags(tx: Queries, { site, draft, importId }: SiteToChec
       ];
       if (page)
         out.push(
-          plain(
+          createPlain(
             'menu-differs',
-            publishedPath(draft, page),
+            findPublishedPath(draft, page),
             how.length === 0 ? snag('menu-order') : snag('menu-differs', { how }),
           ),
         );
     }
   }
-  for (const [id, { page, importedAddresses }] of await listingsInDraft(tx, site, importId, draft)) {
-    const path = publishedPath(draft, page);
+  for (const [id, { page, importedAddresses }] of await readListings(tx, site, importId, draft)) {
+    const path = findPublishedPath(draft, page);
     const removed = [...(draft.removedSections.get(id)?.values() ?? [])].map(({ section }) => section.name);
     const leftOut = [
       ...removed,
@@ -343,16 +344,16 @@ async function structureSnags(tx: Queries, { site, draft, importId }: SiteToChec
           : [],
       ),
     ];
-    const other = otherContent(parsePage(await contentBytes(tx, page.hash)), {
+    const other = findOtherContent(parsePage(await readContent(tx, page.hash)), {
       importedAddresses: new Set(importedAddresses),
-      before: addressOfFile(page.sourcePath),
+      before: findAddressOfFile(page.sourcePath),
     }).filter((name) => !leftOut.includes(name));
-    if (other.length > 0) out.push(plain('listing-content', path, other.join(', ')));
+    if (other.length > 0) out.push(createPlain('listing-content', path, other.join(', ')));
     const led = await tx.maybeOne(
       'select 1 from page_fact where site_id = $1 and path <> $2 and targets @> array[$2] and path not like $3 limit 1',
       [site, path, `${path.replace(/index\.html$/, '')}%`],
     );
-    if (!led) out.push(plain('listing-unreached', path, addressOfFile(path)));
+    if (!led) out.push(createPlain('listing-unreached', path, findAddressOfFile(path)));
   }
   return out;
 }

@@ -1,12 +1,12 @@
 /** Snags in the database, each under a key that stays the same from check to check. */
 import { checkOf, type Mend, type Severity, type SnagDetail } from '@fastigium/core/checks';
 import type { RuleFaultMessage } from '@fastigium/core/redirects';
-import { publishedPath } from '@fastigium/core/release';
+import { findPublishedPath } from '@fastigium/core/release';
 import { isOut, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { hashSha256 } from '../../threads/tasks.ts';
 import { speak } from '../../words.ts';
-import { allPages, pagesAt, pagesById, type SourcePage } from '../draft/pageFiles.ts';
+import { readAllPages, readPagesAt, readPagesById, type SourcePage } from '../draft/pageFiles.ts';
 
 export interface NewSnag {
   readonly code: string;
@@ -45,18 +45,18 @@ export type SiteFamily = keyof typeof SITE_FAMILIES;
 export type Subjects = (paths: readonly string[]) => Promise<ReadonlyMap<string, string>>;
 
 /** Where few paths are asked for, only their pages are read, and those that moved. */
-export function subjectsIn(tx: Queries, importId: string, draft: Draft): Subjects {
+export function createSubjects(tx: Queries, importId: string, draft: Draft): Subjects {
   const isPlain = draft.style === 'imported' && draft.basePath === '';
   let all: Promise<Map<string, string>> | undefined;
   const byPath = (pages: ReadonlyMap<string, SourcePage>) =>
-    new Map([...pages.values()].map((page) => [publishedPath(draft, page), page.id]));
+    new Map([...pages.values()].map((page) => [findPublishedPath(draft, page), page.id]));
   return async (paths) => {
     if (!isPlain || all !== undefined || paths.length > FEW_PATHS)
-      return (all ??= allPages(tx, importId, draft).then(byPath));
+      return (all ??= readAllPages(tx, importId, draft).then(byPath));
     if (paths.length === 0) return new Map();
     const [standing, moved] = [
-      await pagesAt(tx, importId, paths),
-      await pagesById(tx, importId, draft, [...draft.addresses.keys(), ...draft.nodes.keys()]),
+      await readPagesAt(tx, importId, paths),
+      await readPagesById(tx, importId, draft, [...draft.addresses.keys(), ...draft.nodes.keys()]),
     ];
     return byPath(
       new Map([...standing.filter(({ id }) => !isOut(draft, id)), ...moved.values()].map((page) => [page.id, page])),
@@ -103,7 +103,7 @@ export async function keepSiteFamily(
   await tx.run('delete from snag where site_id = $1 and code = any($2) and ($3::text[] is null or detail = any($3))', [
     site,
     SITE_FAMILIES[family],
-    details?.map(shortened) ?? null,
+    details?.map(shortenDetail) ?? null,
   ]);
   await addSnags(tx, site, snags);
 }
@@ -111,16 +111,16 @@ export async function keepSiteFamily(
 /** What tells it from others: the text itself, or what its message is made of. */
 const textOf = (detail: NewSnag['detail']): string => (typeof detail === 'string' ? detail : JSON.stringify(detail));
 
-const shortened = (detail: string): string => detail.slice(0, 2000);
+const shortenDetail = (detail: string): string => detail.slice(0, 2000);
 
 /** The keys of snags in their order: the same from check to check, of several that are alike by their number. */
-function keysOf(snags: readonly NewSnag[], wordsOf: (detail: NewSnag['detail']) => string): string[] {
+function deriveKeys(snags: readonly NewSnag[], wordsOf: (detail: NewSnag['detail']) => string): string[] {
   const counts = new Map<string, number>();
   return snags.map(({ code, page, path, detail }) => {
     const identity = JSON.stringify([code, page ?? path, wordsOf(detail)]);
     const nth = counts.get(identity) ?? 0;
     counts.set(identity, nth + 1);
-    return sha256(`${identity} ${nth}`).slice(0, 24);
+    return hashSha256(`${identity} ${nth}`).slice(0, 24);
   });
 }
 
@@ -130,7 +130,7 @@ async function takeOverDismissals(tx: Queries, site: string, snags: readonly New
     (await tx.many<{ key: string }>('select key from snag_dismissal where site_id = $1', [site])).map(({ key }) => key),
   );
   if (dismissed.size === 0) return;
-  const [before, now] = [keysOf(snags, speak), keysOf(snags, textOf)];
+  const [before, now] = [deriveKeys(snags, speak), deriveKeys(snags, textOf)];
   const moved = [...now.entries()].filter(
     ([at, key]) => before[at] !== key && dismissed.has(before[at] ?? '') && !dismissed.has(key),
   );
@@ -145,8 +145,8 @@ async function takeOverDismissals(tx: Queries, site: string, snags: readonly New
 async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): Promise<void> {
   if (snags.length === 0) return;
   await takeOverDismissals(tx, site, snags);
-  const keys = keysOf(snags, textOf);
-  const keyed = snags.map((snag, at) => ({ ...snag, key: keys[at] ?? '', severity: severityOf(snag.code) }));
+  const keys = deriveKeys(snags, textOf);
+  const keyed = snags.map((snag, at) => ({ ...snag, key: keys[at] ?? '', severity: findSeverity(snag.code) }));
   await tx.run(
     `insert into snag (site_id, key, code, severity, path, page_id, detail, message, span_start, span_end, mend)
      select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::text[], $8::jsonb[], $9::int[], $10::int[], $11::jsonb[])
@@ -158,7 +158,7 @@ async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): P
       keyed.map((s) => s.severity),
       keyed.map((s) => s.path),
       keyed.map((s) => s.page ?? null),
-      keyed.map((s) => shortened(textOf(s.detail))),
+      keyed.map((s) => shortenDetail(textOf(s.detail))),
       keyed.map((s) => (typeof s.detail === 'string' ? null : JSON.stringify(s.detail))),
       keyed.map((s) => s.start ?? null),
       keyed.map((s) => s.end ?? null),
@@ -167,7 +167,7 @@ async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): P
   );
 }
 
-function severityOf(code: string): Severity {
+function findSeverity(code: string): Severity {
   const check = checkOf(code);
   if (!check) throw new Error(`there is no check ${code}`);
   return check.severity;

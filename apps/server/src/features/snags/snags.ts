@@ -2,32 +2,32 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import {
   ALL_CHECKS,
-  checkedPage,
-  conflictMessage,
+  readCheckedPage,
+  describeConflict,
   METADATA_CODES,
   PAGE_CHECKS,
-  remedyOf,
-  titleOf,
+  createRemedy,
+  createCheckTitle,
 } from '@fastigium/core/checks';
 import { decodeSource, placeOfSpan, type SourcePlace } from '@fastigium/core/html';
-import { type pictureSize } from '@fastigium/core/picture';
-import { labelOf } from '@fastigium/core/site';
+import { type readPictureSize } from '@fastigium/core/picture';
+import { labelTitle } from '@fastigium/core/site';
 import type { Part } from '@fastigium/core/messages';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../shared/contents.ts';
+import { readContent } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { decide } from '../draft/decide.ts';
-import { siteState } from '../draft/history.ts';
+import { readSiteState } from '../draft/history.ts';
 import { openPage } from '../draft/openPage.ts';
-import { titleEndings } from '../draft/prepare/situation.ts';
-import { entriesOf } from '../shared/manifests.ts';
-import { draftHeads } from '../metadata/table.ts';
-import { initials } from '../shared/initials.ts';
+import { readTitleEndings } from '../draft/prepare/situation.ts';
+import { readEntries } from '../shared/manifests.ts';
+import { readDraftHeads } from '../metadata/table.ts';
+import { deriveInitials } from '../shared/initials.ts';
 
 interface Row extends Record<string, unknown> {
   key: string;
@@ -48,9 +48,9 @@ interface Row extends Record<string, unknown> {
 /** No more than a ledger shows smoothly. */
 const MOST = 50_000;
 
-export async function snagList(deps: Deps, site: string): Promise<Snags> {
+export async function readSnags(deps: Deps, site: string): Promise<Snags> {
   const { db } = deps;
-  const { version, currentImport } = await siteState(db, site);
+  const { version, currentImport } = await readSiteState(db, site);
   if (currentImport === null) throw new DomainError('nothing-imported');
   const state = await db.maybeOne<{ version: number }>('select version from check_state where site_id = $1', [site]);
   const rows = await db.many<Row>(
@@ -60,15 +60,15 @@ export async function snagList(deps: Deps, site: string): Promise<Snags> {
       where s.site_id = $1 order by s.path, s.span_start nulls first, s.key limit $2`,
     [site, MOST],
   );
-  const endings = await titleEndings(db, currentImport);
+  const endings = await readTitleEndings(db, currentImport);
   return {
     version: state?.version ?? 0,
     isCurrent: state?.version === version,
     kinds: ALL_CHECKS.map(({ code, severity, source }) => ({
       code,
       severity,
-      title: titleOf(code),
-      how: remedyOf(code),
+      title: createCheckTitle(code),
+      how: createRemedy(code),
       source,
     })),
     snags: rows.map((row) => ({
@@ -81,14 +81,14 @@ export async function snagList(deps: Deps, site: string): Promise<Snags> {
       hasPlace: row.start !== null,
       subject:
         row.page !== null || row.title !== null
-          ? labelOf(row.title ?? '', endings) || addressOfFile(row.path)
+          ? labelTitle(row.title ?? '', endings) || findAddressOfFile(row.path)
           : `/${row.path}`,
       mend: row.page === null && row.code !== 'redirect-chain' ? null : row.mend,
       dismissed:
         row.reason !== null && row.byId !== null && row.byName !== null && row.at
           ? {
               reason: row.reason,
-              by: { id: row.byId, name: row.byName, initials: initials(row.byName) },
+              by: { id: row.byId, name: row.byName, initials: deriveInitials(row.byName) },
               at: row.at.toISOString(),
             }
           : null,
@@ -105,7 +105,7 @@ interface KnownSnag extends Record<string, unknown> {
   end: number | null;
 }
 
-async function knownSnag(queries: Queries, site: string, key: string): Promise<KnownSnag> {
+async function requireSnag(queries: Queries, site: string, key: string): Promise<KnownSnag> {
   const row = await queries.maybeOne<KnownSnag>(
     'select code, path, page_id as page, coalesce(message, to_jsonb(detail)) as detail, span_start as start, span_end as "end" from snag where site_id = $1 and key = $2',
     [site, key],
@@ -115,18 +115,18 @@ async function knownSnag(queries: Queries, site: string, key: string): Promise<K
 }
 
 /** In the file as it would be published, which is what the check read. */
-export async function snagPlace(deps: Deps, site: string, key: string): Promise<SourcePlace> {
-  const { path, start, end } = await knownSnag(deps.db, site, key);
+export async function readSnagPlace(deps: Deps, site: string, key: string): Promise<SourcePlace> {
+  const { path, start, end } = await requireSnag(deps.db, site, key);
   if (start === null || end === null) throw new DomainError('not-found', { what: 'placeInSource' });
   const { shards } = await compileDraft(deps, site);
-  const entry = (await entriesOf(deps.db, shards, [path])).get(path);
+  const entry = (await readEntries(deps.db, shards, [path])).get(path);
   if (!entry) throw new DomainError('not-found', { what: 'file' });
-  return placeOfSpan(decodeSource(await contentBytes(deps.db, entry.hash)).text, start, end);
+  return placeOfSpan(decodeSource(await readContent(deps.db, entry.hash)).text, start, end);
 }
 
 export async function dismissSnag(deps: Deps, site: string, by: string, key: string, reason: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    await knownSnag(tx, site, key);
+    await requireSnag(tx, site, key);
     await tx.run(
       'insert into snag_dismissal (site_id, key, reason, by) values ($1, $2, $3, $4) on conflict (site_id, key) do update set reason = $3, by = $4, at = now()',
       [site, key, reason, by],
@@ -150,7 +150,7 @@ export async function mendSnag(
   key: string,
   request: { version: number; answer: string },
 ) {
-  const snag = await knownSnag(deps.db, site, key);
+  const snag = await requireSnag(deps.db, site, key);
   const found = PAGE_CHECKS.find(({ code }) => code === snag.code);
   if (snag.code === 'redirect-chain')
     return decide(deps, site, by, {
@@ -161,11 +161,11 @@ export async function mendSnag(
     return useWhatIsSet(deps, site, by, snag.page, snag.detail, request.version);
   if (snag.page === null || !found) throw new DomainError('snag-not-mendable');
   const { page, bytes, importId } = await openPage(deps.db, site, snag.page);
-  const sizes = await sizesNear(deps.db, importId);
+  const sizes = await readSizesNear(deps.db, importId);
   const findings = [
     ...found.find(
-      checkedPage(
-        { path: page.sourcePath, address: addressOfFile(page.sourcePath), bytes },
+      readCheckedPage(
+        { path: page.sourcePath, address: findAddressOfFile(page.sourcePath), bytes },
         { sheetAt: () => undefined, pictureAt: sizes },
       ),
     ),
@@ -203,8 +203,8 @@ async function useWhatIsSet(
   detail: Part,
   version: number,
 ) {
-  const { heads } = await draftHeads(deps.db, site);
-  const line = heads.of(page).lines.find((each) => isDeepStrictEqual(conflictMessage(each), detail));
+  const { heads } = await readDraftHeads(deps.db, site);
+  const line = heads.of(page).lines.find((each) => isDeepStrictEqual(describeConflict(each), detail));
   if (!line) throw new DomainError('snag-not-mendable');
   return decide(deps, site, by, {
     version,
@@ -216,10 +216,10 @@ async function useWhatIsSet(
 }
 
 /** Sizes of the import's and the draft's pictures, looked up as they are asked for. */
-async function sizesNear(
+async function readSizesNear(
   queries: Queries,
   importId: string,
-): Promise<(address: string) => ReturnType<typeof pictureSize>> {
+): Promise<(address: string) => ReturnType<typeof readPictureSize>> {
   const rows = await queries.many<{ address: string; widthPx: number; heightPx: number }>(
     'select f.address, p.width_px as "widthPx", p.height_px as "heightPx" from source_file f join picture_size p using (hash) where f.import_id = $1 and p.width_px is not null',
     [importId],
@@ -229,7 +229,7 @@ async function sizesNear(
 }
 
 /** Snags that hold a release: those that must be fixed and nobody has taken on their name. */
-export async function holdingSnags(queries: Queries, site: string): Promise<number> {
+export async function countHoldingSnags(queries: Queries, site: string): Promise<number> {
   const { n } = await queries.one<{ n: number }>(
     `select count(*)::int as n from snag s where site_id = $1 and severity = 'must' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`,
     [site],
@@ -237,7 +237,7 @@ export async function holdingSnags(queries: Queries, site: string): Promise<numb
   return n;
 }
 
-export async function snagCounts(
+export async function countSnags(
   queries: Queries,
   site: string,
 ): Promise<{ must: number; look: number; dismissed: number; metadata: number }> {

@@ -11,7 +11,7 @@ const clockAnswer = z
   .object({ nowMs: z.number(), aheadMs: z.number() })
   .transform(({ nowMs, aheadMs }) => standInClock.parse({ now: new Date(nowMs).toISOString(), aheadMs }));
 
-export function standInsRoutes(routes: Routes, deps: Deps): void {
+export function addStandInsRoutes(routes: Routes, deps: Deps): void {
   const { standInsUrl, standInsToken } = deps.config.world;
   async function panel<T extends z.ZodType>(
     schema: T,

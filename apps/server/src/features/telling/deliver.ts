@@ -6,8 +6,8 @@ import type { Logger } from 'pino';
 import type { Deps } from '../../deps.ts';
 import type { Repeated } from '../../jobs/repeat.ts';
 import { startSchedule } from '../../jobs/schedule.ts';
-import { hookPurpose } from './hooks.ts';
-import { requestOf } from './requests.ts';
+import { nameHookPurpose } from './hooks.ts';
+import { prepareRequest } from './requests.ts';
 
 const CHECK_EVERY_MS = 1000;
 /** While one process sends, no other takes the same one. */
@@ -52,7 +52,7 @@ async function claimDue(deps: Deps, most: number): Promise<Due[]> {
 }
 
 async function deliver(deps: Deps, { id, hook, kind, url, secret, body, attempts }: Due): Promise<void> {
-  const request = requestOf(kind, body, { id, secret: deps.seal.open(hookPurpose(hook), secret) });
+  const request = prepareRequest(kind, body, { id, secret: deps.seal.open(nameHookPurpose(hook), secret) });
   if (!request) {
     await deps.db.run(`update delivery set state = 'arrived', problem = null where id = $1`, [id]);
     return;

@@ -9,15 +9,15 @@ import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { addFile } from '../draft/assets.ts';
-import { initials } from '../shared/initials.ts';
+import { deriveInitials } from '../shared/initials.ts';
 import { keepTelling } from './outbox.ts';
-import { keyFile } from './requests.ts';
+import { nameKeyFile } from './requests.ts';
 
 const SHOWN_DELIVERIES = 20;
 
-export const hookPurpose = (hook: string): string => `hook ${hook}`;
+export const nameHookPurpose = (hook: string): string => `hook ${hook}`;
 
-export async function hooksOf(queries: Queries, site: string): Promise<Hook[]> {
+export async function readHooks(queries: Queries, site: string): Promise<Hook[]> {
   const hooks = await queries.many<{
     id: string;
     kind: HookKind;
@@ -39,7 +39,7 @@ export async function hooksOf(queries: Queries, site: string): Promise<Hook[]> {
     kind,
     url,
     events,
-    by: { id: byId, name: byName, initials: initials(byName) },
+    by: { id: byId, name: byName, initials: deriveInitials(byName) },
     deliveries: rows
       .filter(({ hook }) => hook === id)
       .map((row): Delivery => ({
@@ -77,7 +77,7 @@ export async function addHook(
   const id = randomUUID();
   const secret =
     kind === 'account'
-      ? (asked.token ?? offeredToken(deps, url))
+      ? (asked.token ?? readOfferedToken(deps, url))
       : kind === 'index'
         ? randomBytes(KEY_BYTES).toString('hex')
         : randomBytes(24).toString('base64url');
@@ -91,7 +91,7 @@ export async function addHook(
           site,
           kind,
           url,
-          deps.seal.seal(hookPurpose(id), secret),
+          deps.seal.seal(nameHookPurpose(id), secret),
           events,
           by.id,
           new Date(deps.world.clock.nowMs()),
@@ -100,7 +100,7 @@ export async function addHook(
       // Whoever can put a key on the site may speak for it, so it goes out with the next release.
       if (kind === 'index')
         await addFile(tx, site, by, {
-          path: keyFile(secret),
+          path: nameKeyFile(secret),
           bytes: Buffer.from(`${secret}\n`),
         });
     });
@@ -109,13 +109,13 @@ export async function addHook(
       throw new DomainError('hook-there', { url }, { cause: error });
     throw error;
   }
-  const hook = (await hooksOf(deps.db, site)).find((each) => each.id === id);
+  const hook = (await readHooks(deps.db, site)).find((each) => each.id === id);
   if (!hook) throw new DomainError('not-found', { what: 'address' });
   return { hook, secret: kind === 'webhook' ? secret : null };
 }
 
 /** Of the account that is offered, which nobody has to know. */
-function offeredToken(deps: Deps, url: string): string {
+function readOfferedToken(deps: Deps, url: string): string {
   const { account } = deps.config.world.offered;
   if (account?.url !== url) throw new DomainError('input-invalid', { detail: reason('token-needed') });
   return account.token;

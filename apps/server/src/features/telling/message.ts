@@ -4,24 +4,24 @@ import type { Change } from '@fastigium/contracts/api/releases';
 import { isPageFile } from '@fastigium/core/address';
 import { readPage } from '@fastigium/core/html';
 import type { ShardHashes } from '@fastigium/core/release';
-import { releaseMessage } from '@fastigium/core/report';
+import { createReleaseMessage } from '@fastigium/core/report';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../shared/contents.ts';
-import { entriesOf } from '../shared/manifests.ts';
-import { changesBetween } from '../changes/changes.ts';
+import { readContent } from '../shared/contents.ts';
+import { readEntries } from '../shared/manifests.ts';
+import { readChangesBetween } from '../changes/changes.ts';
 import type { ReleaseContents } from '../shared/releaseList.ts';
 import { keepTelling } from './outbox.ts';
-import { publicUrl } from './publicUrl.ts';
+import { readPublicUrl } from './publicUrl.ts';
 
 const MOST_NAMED = 40;
 
-async function addressToTell(deps: Deps, site: string): Promise<string> {
-  const url = await publicUrl(deps, deps.db, site);
+async function readAddressToTell(deps: Deps, site: string): Promise<string> {
+  const url = await readPublicUrl(deps, deps.db, site);
   if (url === undefined) throw new DomainError('site-address-unknown');
   return url;
 }
 
-export async function messageDraft(deps: Deps, site: string): Promise<{ text: string; release: number | null }> {
+export async function writeMessageDraft(deps: Deps, site: string): Promise<{ text: string; release: number | null }> {
   const live = await deps.db.maybeOne<
     ReleaseContents & { number: number; name: string; label: string } & Record<string, unknown>
   >(
@@ -33,18 +33,18 @@ export async function messageDraft(deps: Deps, site: string): Promise<{ text: st
     `select shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and shards is not null and number < $2 order by number desc limit 1`,
     [site, live.number],
   );
-  const { changes } = await changesBetween(deps, before, live);
+  const { changes } = await readChangesBetween(deps, before, live);
   const paths = (wanted: (change: Change) => boolean) =>
     changes
       .filter((change) => wanted(change) && change.key.startsWith('file:'))
       .slice(0, MOST_NAMED)
       .map(({ key }) => key.slice('file:'.length));
-  const titles = (changed: readonly string[]) => titlesOf(deps, live.shards, changed);
+  const titles = (changed: readonly string[]) => readTitles(deps, live.shards, changed);
   return {
     release: live.number,
-    text: releaseMessage({
+    text: createReleaseMessage({
       site: live.name,
-      url: await addressToTell(deps, site),
+      url: await readAddressToTell(deps, site),
       isFirst: before === undefined,
       newPages:
         before === undefined ? [] : await titles(paths(({ group, what }) => group === 'addresses' && what === 'added')),
@@ -55,12 +55,12 @@ export async function messageDraft(deps: Deps, site: string): Promise<{ text: st
 }
 
 /** Of published pages, without what all titles of a site usually end in; each once. */
-async function titlesOf({ db }: Deps, shards: ShardHashes, paths: readonly string[]): Promise<string[]> {
-  const entries = await entriesOf(db, shards, paths);
+async function readTitles({ db }: Deps, shards: ShardHashes, paths: readonly string[]): Promise<string[]> {
+  const entries = await readEntries(db, shards, paths);
   const titles: string[] = [];
   for (const path of paths) {
     const entry = entries.get(path);
-    const title = entry && isPageFile(path) ? readPage(await contentBytes(db, entry.hash)).title : undefined;
+    const title = entry && isPageFile(path) ? readPage(await readContent(db, entry.hash)).title : undefined;
     if (title) titles.push(title.replace(/ [·|–—-] [^·|–—]*$/, ''));
   }
   return [...new Set(titles)];

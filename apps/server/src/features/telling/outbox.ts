@@ -4,7 +4,7 @@ import { speak } from '../../words.ts';
 import type { HookEvent, Told } from '@fastigium/contracts/api/telling';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { publicUrl } from './publicUrl.ts';
+import { readPublicUrl } from './publicUrl.ts';
 
 export async function tellOthers(
   tx: Queries,
@@ -43,7 +43,7 @@ export async function keepTelling(
   const body: Told = {
     ...telling,
     at: at.toISOString(),
-    site: { name, url: (isLive ? await publicUrl(deps, tx, site) : undefined) ?? null },
+    site: { name, url: (isLive ? await readPublicUrl(deps, tx, site) : undefined) ?? null },
   };
   await tx.run(
     'insert into delivery (hook_id, event, body, at, next_at) select h, $2, $3, $4, $4 from unnest($1::uuid[]) as h',

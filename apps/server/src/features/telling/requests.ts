@@ -4,7 +4,7 @@ import type { HookKind, Told } from '@fastigium/contracts/api/telling';
 import type { Posted } from '../../adapters/web/fetcher.ts';
 
 /** @param secret to sign with, or the token that lets us post @returns undefined where there is nothing to tell */
-export function requestOf(
+export function prepareRequest(
   kind: HookKind,
   body: Told,
   { id, secret }: { readonly id: string; readonly secret: string },
@@ -16,7 +16,7 @@ export function requestOf(
         bytes,
         headers: {
           'content-type': 'application/json',
-          'x-hub-signature': signature(secret, bytes),
+          'x-hub-signature': signBody(secret, bytes),
           'delivery-id': id,
           'delivery-event': body.event,
         },
@@ -30,7 +30,7 @@ export function requestOf(
       const submission = {
         host: new URL(url).host,
         key: secret,
-        keyLocation: new URL(keyFile(secret), url).href,
+        keyLocation: new URL(nameKeyFile(secret), url).href,
         urlList: [...new Set(addresses)].map((address) => new URL(address, url).href),
       };
       return {
@@ -50,9 +50,9 @@ export function requestOf(
   }
 }
 
-export const keyFile = (key: string): string => `${key}.txt`;
+export const nameKeyFile = (key: string): string => `${key}.txt`;
 
 /** W3C WebSub, section 8: the method, and the HMAC (RFC 2104) of the whole body in hexadecimal digits. */
-export function signature(secret: string, body: Uint8Array): string {
+export function signBody(secret: string, body: Uint8Array): string {
   return `sha256=${createHmac('sha256', secret).update(body).digest('hex')}`;
 }

@@ -12,7 +12,7 @@ const BATCH = 2000;
 
 const COLUMNS = ['number', 'at', 'kind', 'what', 'who', 'address', 'request', 'site', 'about', 'outcome'] as const;
 
-export function trailRoutes(routes: Routes, deps: Deps): void {
+export function addTrailRoutes(routes: Routes, deps: Deps): void {
   routes.on(trailApi.list, async ({ person, query }) => {
     const found = await readTrail(deps.db, person.team, query, PAGE + 1);
     return { entries: found.slice(0, PAGE), more: found.length > PAGE };
@@ -26,14 +26,14 @@ export function trailRoutes(routes: Routes, deps: Deps): void {
       escape_formulas: true,
       record_delimiter: 'windows',
     });
-    await pipeline(everyEntry(deps, person.team, query), table, res);
+    await pipeline(walkEntries(deps, person.team, query), table, res);
     return ANSWERED;
   });
 }
 
 type SpokenEntry = Omit<TrailEntry, 'what' | 'about'> & { readonly what: string; readonly about: string | null };
 
-async function* everyEntry({ db }: Deps, team: string, query: TrailQuery): AsyncGenerator<SpokenEntry> {
+async function* walkEntries({ db }: Deps, team: string, query: TrailQuery): AsyncGenerator<SpokenEntry> {
   let before = query.before;
   for (;;) {
     const entries = await readTrail(db, team, { ...query, before }, BATCH);

@@ -1,29 +1,29 @@
 /** Who may visit, as the draft says it. */
 import type { VisitorPlace, Visitors } from '@fastigium/contracts/api/visitors';
 import { DomainError } from '@fastigium/contracts/errors';
-import { draftAddress, withRemoved } from '@fastigium/core/site';
+import { findDraftAddress, withRemoved } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
-import { draftAt, history, latestDraft, siteState } from '../draft/history.ts';
-import { pagesById } from '../draft/pageFiles.ts';
-import { nameOf } from '../draft/prepare/situation.ts';
-import { passwordsOf } from '../shared/visitorPasswords.ts';
+import { foldDraftAt, readHistory, readLatestDraft, readSiteState } from '../draft/history.ts';
+import { readPagesById } from '../draft/pageFiles.ts';
+import { readName } from '../draft/prepare/situation.ts';
+import { readPasswords } from '../shared/visitorPasswords.ts';
 
-export async function visitorsOf(deps: Deps, site: string): Promise<Visitors> {
+export async function readVisitors(deps: Deps, site: string): Promise<Visitors> {
   const { db } = deps;
-  const { currentImport: importId, version } = await siteState(db, site);
+  const { currentImport: importId, version } = await readSiteState(db, site);
   const isEnforced = (await deps.hosts.of(db, site)).asksPasswords;
   if (importId === null) return { version, places: [], instead: null, lastDay: null, isEnforced };
-  const decisions = await history(db, site);
-  const draft = draftAt(decisions, Infinity);
+  const decisions = await readHistory(db, site);
+  const draft = foldDraftAt(decisions, Infinity);
   const situation = { tx: db, deps, site, importId, decisions, draft: withRemoved(draft), seq: version };
   const ids = [
     ...[...draft.entries.keys()].flatMap((place) => place ?? []),
     ...(draft.shownInstead === undefined ? [] : [draft.shownInstead]),
   ];
-  const pages = await pagesById(db, importId, situation.draft, ids);
+  const pages = await readPagesById(db, importId, situation.draft, ids);
   const named = async (id: string) => {
     const page = pages.get(id);
-    return page && { title: await nameOf(situation, page), address: draftAddress(draft, page) };
+    return page && { title: await readName(situation, page), address: findDraftAddress(draft, page) };
   };
   const places: VisitorPlace[] = [];
   for (const [place, entry] of draft.entries) {
@@ -40,14 +40,14 @@ export async function visitorsOf(deps: Deps, site: string): Promise<Visitors> {
   };
 }
 
-export async function passwordsInDraft(
+export async function readPasswordsInDraft(
   deps: Deps,
   site: string,
 ): Promise<{ place: string | null; user: string; password: string }[]> {
-  const entries = [...(await latestDraft(deps.db, site)).entries].flatMap(([place, entry]) =>
+  const entries = [...(await readLatestDraft(deps.db, site)).entries].flatMap(([place, entry]) =>
     entry.kind === 'password' ? [{ place, ...entry }] : [],
   );
-  const known = await passwordsOf(
+  const known = await readPasswords(
     deps.db,
     deps,
     site,

@@ -1,22 +1,22 @@
 /** What somebody should know of a live site today: facts gathered for the core to say, and told to others once. */
 import { told } from '@fastigium/contracts/messages/told';
-import { alertsOf, isSpike, outage, type Alert, type AlertFacts } from '@fastigium/core/watch';
+import { deriveAlerts, isSpike, outage, type Alert, type AlertFacts } from '@fastigium/core/watch';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { latestLook } from '../address/history.ts';
-import { siteAddress } from '../shared/siteAddress.ts';
-import { domainFactsOf } from '../address/view.ts';
-import { servingOf } from '../shared/serving.ts';
+import { readLatestLook } from '../address/history.ts';
+import { readSiteAddress } from '../shared/siteAddress.ts';
+import { findDomainFacts } from '../address/view.ts';
+import { readServing } from '../shared/serving.ts';
 import { tellOthers } from '../telling/outbox.ts';
-import { driftOf } from '../inspection/drift.ts';
+import { readDrift } from '../inspection/drift.ts';
 import type { Part } from '@fastigium/core/messages';
 
 const DAY_MS = 86_400_000;
 const DAYS_BEFORE = 13;
 
-export async function alertsNow(deps: Deps, queries: Queries, site: string): Promise<Alert[]> {
+export async function readAlerts(deps: Deps, queries: Queries, site: string): Promise<Alert[]> {
   const nowMs = deps.world.clock.nowMs();
-  return alertsOf(await factsOf(queries, site, nowMs), nowMs);
+  return deriveAlerts(await readFacts(queries, site, nowMs), nowMs);
 }
 
 export interface WatchedDates {
@@ -26,20 +26,20 @@ export interface WatchedDates {
 }
 
 /** Days ahead that are known: of each domain's certificate and registration, and of the site itself. */
-export async function datesOf(db: Queries, site: string): Promise<WatchedDates> {
-  const [address, look] = [await siteAddress(db, site), await latestLook(db, site)];
+export async function readWatchedDates(db: Queries, site: string): Promise<WatchedDates> {
+  const [address, look] = [await readSiteAddress(db, site), await readLatestLook(db, site)];
   const live = await db.maybeOne<{ rulesHash: string | null }>(
     'select r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
     [site],
   );
-  const lastDay = live ? (await servingOf(db, live.rulesHash)).access.lastDay : undefined;
+  const lastDay = live ? (await readServing(db, live.rulesHash)).access.lastDay : undefined;
   const made = await db.many<{ zone: string; notAfter: Date }>(
     'select zone, not_after as "notAfter" from certificate where site_id = $1 and chain is not null',
     [site],
   );
   const domains =
     address?.zones.flatMap(({ zone }, index) => {
-      const facts = look && domainFactsOf(look.facts, address, zone);
+      const facts = look && findDomainFacts(look.facts, address, zone);
       return facts ? [{ zone, name: index === 0 ? address.main : zone, ...facts }] : [];
     }) ?? [];
   return {
@@ -60,7 +60,7 @@ export async function datesOf(db: Queries, site: string): Promise<WatchedDates> 
   };
 }
 
-async function factsOf(db: Queries, site: string, nowMs: number): Promise<AlertFacts> {
+async function readFacts(db: Queries, site: string, nowMs: number): Promise<AlertFacts> {
   const isLive =
     (await db.maybeOne('select 1 from site where id = $1 and live_release is not null', [site])) !== undefined;
   if (!isLive) return {};
@@ -69,10 +69,10 @@ async function factsOf(db: Queries, site: string, nowMs: number): Promise<AlertF
     [site],
   );
   const log = await db.maybeOne<{ problem: Part | null }>('select problem from watched_log where site_id = $1', [site]);
-  const drift = await driftOf(db, site);
+  const drift = await readDrift(db, site);
   const [first] = drift?.findings ?? [];
   return {
-    ...(await datesOf(db, site)),
+    ...(await readWatchedDates(db, site)),
     away: probe && !probe.isUp ? { problem: probe.problem ?? outage('no-answer') } : undefined,
     drift:
       drift?.since && first
@@ -81,12 +81,12 @@ async function factsOf(db: Queries, site: string, nowMs: number): Promise<AlertF
             findings: [first, ...drift.findings.slice(1)],
           }
         : undefined,
-    spikes: await spikes(db, site, nowMs),
+    spikes: await findSpikes(db, site, nowMs),
     logProblem: log?.problem ?? undefined,
   };
 }
 
-async function spikes(db: Queries, site: string, nowMs: number): Promise<string[]> {
+async function findSpikes(db: Queries, site: string, nowMs: number): Promise<string[]> {
   const today = new Date(nowMs).toISOString().slice(0, 10);
   const rows = await db.many<{ address: string; days: string[]; visits: number[] }>(
     `select address, array_agg(day::text order by day) as days, array_agg(visits order by day) as visits from visit_address v
@@ -114,7 +114,7 @@ const TOLD = new Set<Alert['kind']>(['drift', 'certificate', 'registration', 'co
 /** Each once; one that went and comes again is told again. */
 export async function tellAlerts(deps: Deps, site: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    const alerts = (await alertsNow(deps, tx, site)).filter(({ kind }) => TOLD.has(kind));
+    const alerts = (await readAlerts(deps, tx, site)).filter(({ kind }) => TOLD.has(kind));
     const known = new Set(
       (
         await tx.many<{ key: string }>(`select kind || ' ' || of as key from told_alert where site_id = $1`, [site])

@@ -1,15 +1,15 @@
 /** Asking the live site for its home page, every few minutes. */
 import { told } from '@fastigium/contracts/messages/told';
-import { admission } from '@fastigium/core/access';
+import { judgeAdmission } from '@fastigium/core/access';
 import type { Part } from '@fastigium/core/messages';
 import { outage } from '@fastigium/core/watch';
 import type { ReadLive } from '../../adapters/web/liveReader.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { knownOrigin } from '../address/liveOrigin.ts';
+import { readLiveOrigin } from '../address/liveOrigin.ts';
 import { tellOthers } from '../telling/outbox.ts';
-import { servingOf } from '../shared/serving.ts';
-import { draftAt, history } from '../draft/history.ts';
+import { readServing } from '../shared/serving.ts';
+import { foldDraftAt, readHistory } from '../draft/history.ts';
 
 export const PROBE_EVERY_MS = 5 * 60_000;
 /** Kept this long, by the world's clock; a promise is about a month, and two can be compared. */
@@ -22,13 +22,13 @@ export async function probeNow(deps: Deps, site: string): Promise<void> {
     [site],
   );
   if (!live) return;
-  const { basePath } = draftAt(await history(deps.db, site), live.version);
-  const origin = await knownOrigin(deps, deps.db, site);
+  const { basePath } = foldDraftAt(await readHistory(deps.db, site), live.version);
+  const origin = await readLiveOrigin(deps, deps.db, site);
   if (!origin) return;
   const url = new URL(`${basePath}/`, origin);
-  const { access } = await servingOf(deps.db, live.rulesHash);
+  const { access } = await readServing(deps.db, live.rulesHash);
   const isClosed = ['nobody', 'over'].includes(
-    admission(access, { path: url.pathname, file: undefined }, deps.world.clock.nowMs()).kind,
+    judgeAdmission(access, { path: url.pathname, file: undefined }, deps.world.clock.nowMs()).kind,
   );
   const found = await answerOf(deps.world.readLive, url, isClosed);
   const at = new Date(deps.world.clock.nowMs());

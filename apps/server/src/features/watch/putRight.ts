@@ -2,10 +2,10 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import { publishAgain } from '../releases/publish.ts';
-import { driftOf } from '../inspection/drift.ts';
+import { readDrift } from '../inspection/drift.ts';
 
 export async function putRight(deps: Deps, site: string, by: string): Promise<{ release: number; job: string }> {
-  const drift = await driftOf(deps.db, site);
+  const drift = await readDrift(deps.db, site);
   if (!drift || drift.findings.length === 0) throw new DomainError('nothing-drifted');
   return publishAgain(deps, site, by);
 }

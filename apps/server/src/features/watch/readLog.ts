@@ -6,10 +6,10 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import type { CountedLog } from '../../threads/countLog.ts';
-import { servingOf } from '../shared/serving.ts';
+import { readServing } from '../shared/serving.ts';
 import { suggestSoon } from '../shared/suggestSoon.ts';
 import { takeLost } from './lost.ts';
-import { toldBy } from '../../words.ts';
+import { createTellers } from '../../words.ts';
 
 const PIECE_BYTES = 4 * 1024 * 1024;
 /** A line without an end within a whole piece is no log. */
@@ -40,18 +40,21 @@ export async function readLogNow(deps: Deps, site: string): Promise<number> {
       requests += gained;
     }
   } catch (error) {
-    await deps.db.run('update watched_log set problem = $2 where site_id = $1', [site, JSON.stringify(toldBy(error))]);
+    await deps.db.run('update watched_log set problem = $2 where site_id = $1', [
+      site,
+      JSON.stringify(createTellers(error)),
+    ]);
     throw error;
   }
 }
 
 /** Who may visit now; what was logged under an earlier release is taken by it too. */
-async function liveAccess(tx: Queries, site: string): Promise<SiteAccess> {
+async function readLiveAccess(tx: Queries, site: string): Promise<SiteAccess> {
   const live = await tx.maybeOne<{ rulesHash: string | null }>(
     'select r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
     [site],
   );
-  return live ? (await servingOf(tx, live.rulesHash)).access : OPEN_TO_ALL;
+  return live ? (await readServing(tx, live.rulesHash)).access : OPEN_TO_ALL;
 }
 
 /**
@@ -70,7 +73,7 @@ async function readPiece(deps: Deps, site: string, hostName: string, log: HostAc
   }
   const end = piece.bytes.lastIndexOf(10) + 1;
   if (end === 0 && piece.bytes.length === PIECE_BYTES) throw new DomainError('log-unreadable', { why: NO_LINE });
-  const access = await liveAccess(deps.db, site);
+  const access = await readLiveAccess(deps.db, site);
   const counted = end === 0 ? undefined : await deps.threads.countLog({ bytes: piece.bytes.slice(0, end), access });
   const isKept = await keepPiece(deps, site, place, { begun: piece.begun, readTo: from + end }, counted);
   // Whoever kept it told of it; there may be more behind it.

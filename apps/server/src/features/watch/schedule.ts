@@ -12,14 +12,14 @@ const CHECK_EVERY_MS = 2000;
 
 export function startWatching(deps: Deps, log: Logger): Readonly<Record<'logs' | 'probes' | 'drift', Repeated>> {
   return {
-    logs: startSchedule(readingLogs(deps), log),
-    probes: startSchedule(probing(deps), log),
-    drift: startSchedule(lookingForDrift(deps), log),
+    logs: startSchedule(scheduleLogs(deps), log),
+    probes: startSchedule(scheduleProbes(deps), log),
+    drift: startSchedule(scheduleDrift(deps), log),
   };
 }
 
 /** Logs may be long and their hosts slow. */
-function readingLogs(deps: Deps): Schedule<string> {
+function scheduleLogs(deps: Deps): Schedule<string> {
   return {
     name: 'reading an access log',
     everyMs: CHECK_EVERY_MS,
@@ -34,7 +34,7 @@ function readingLogs(deps: Deps): Schedule<string> {
   };
 }
 
-function probing(deps: Deps): Schedule<string> {
+function scheduleProbes(deps: Deps): Schedule<string> {
   return {
     name: 'a probe',
     everyMs: CHECK_EVERY_MS,
@@ -46,7 +46,7 @@ function probing(deps: Deps): Schedule<string> {
   };
 }
 
-function lookingForDrift(deps: Deps): Schedule<string> {
+function scheduleDrift(deps: Deps): Schedule<string> {
   return {
     name: 'holding a live host against its release',
     everyMs: CHECK_EVERY_MS,

@@ -1,10 +1,10 @@
 /** What the frame says of the days after. */
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
-import { addressOfFile, splitAddress } from '@fastigium/core/address';
+import { findAddressOfFile, splitAddress } from '@fastigium/core/address';
 import { decide, indexRules, type Rule } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { alertsNow } from './alerts.ts';
+import { readAlerts } from './alerts.ts';
 import type { Part } from '@fastigium/core/messages';
 
 interface DraftSide {
@@ -31,7 +31,7 @@ export async function watchStanding(
     [site],
   );
   const standing = {
-    alerts: (await alertsNow(deps, db, site)).map(({ kind, weight, message }) => ({ kind, weight, message })),
+    alerts: (await readAlerts(deps, db, site)).map(({ kind, weight, message }) => ({ kind, weight, message })),
     readAt: log?.readAt?.toISOString() ?? null,
     problem: log?.problem ?? null,
   };
@@ -39,7 +39,7 @@ export async function watchStanding(
   const known = new Set(addresses);
   const files = new Set(
     (await db.many<{ path: string }>('select path from source_file where import_id = $1', [importId])).map(
-      ({ path }) => basePath + addressOfFile(path),
+      ({ path }) => basePath + findAddressOfFile(path),
     ),
   );
   const index = indexRules(rules);

@@ -8,16 +8,16 @@ import {
 } from '@fastigium/contracts/api/watch';
 import { splitAddress } from '@fastigium/core/address';
 import { indexRules, prove, type FileSet, type RuleIndex } from '@fastigium/core/redirects';
-import { isSpike, ruleUse } from '@fastigium/core/watch';
+import { isSpike, countRuleUse } from '@fastigium/core/watch';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { allEntries } from '../shared/manifests.ts';
-import { liveRelease } from '../changes/changes.ts';
-import { rulesOf } from '../shared/serving.ts';
-import { alertsNow, datesOf } from './alerts.ts';
-import { driftOf } from '../inspection/drift.ts';
-import { upOf } from './up.ts';
+import { readAllEntries } from '../shared/manifests.ts';
+import { readLiveRelease } from '../changes/changes.ts';
+import { readRules } from '../shared/serving.ts';
+import { readAlerts, readWatchedDates } from './alerts.ts';
+import { readDrift } from '../inspection/drift.ts';
+import { readUp } from './up.ts';
 import type { Part } from '@fastigium/core/messages';
 
 const DAY_MS = 86_400_000;
@@ -26,34 +26,34 @@ const MOST_LOST = 20_000;
 
 export async function watchOf(deps: Deps, site: string): Promise<Watch> {
   const { db } = deps;
-  const days = lastDays(deps.world.clock.nowMs());
-  const live = await liveRelease(db, site);
+  const days = listLastDays(deps.world.clock.nowMs());
+  const live = await readLiveRelease(db, site);
   const log = await db.maybeOne<{ readAt: Date | null; problem: Part | null; notRead: number }>(
     'select read_at as "readAt", problem, not_read::int as "notRead" from watched_log where site_id = $1',
     [site],
   );
   const hasLog = (await deps.hosts.of(db, site)).accessLog !== undefined;
-  const dates = await datesOf(db, site);
+  const dates = await readWatchedDates(db, site);
   const iso = (ms: number) => new Date(ms).toISOString();
   const ahead = {
     certificates: dates.certificates.map(({ name, notAfterMs }) => ({ name, at: iso(notAfterMs) })),
     registrations: dates.registrations.map(({ name, expiresAtMs }) => ({ name, at: iso(expiresAtMs) })),
     comesDown: dates.comesDown?.day ?? null,
   };
-  const alerts = (await alertsNow(deps, db, site)).map(({ kind, weight, message }) => ({ kind, weight, message }));
+  const alerts = (await readAlerts(deps, db, site)).map(({ kind, weight, message }) => ({ kind, weight, message }));
   const empty = {
-    up: await upOf(deps, site),
-    drift: await driftOf(deps.db, site),
+    up: await readUp(deps, site),
+    drift: await readDrift(deps.db, site),
     alerts,
     dates: ahead,
     readAt: log?.readAt?.toISOString() ?? null,
     problem: log?.problem ?? null,
     notRead: log?.notRead ?? 0,
-    days: await dayRows(db, site, days),
+    days: await readDayRows(db, site, days),
   };
   if (!live) return { state: 'none', ...empty, lost: [], rules: [], since: null };
-  const rules = await rulesOf(db, live.rulesHash);
-  const [index, files] = [indexRules(rules), await allEntries(db, live.shards)];
+  const rules = await readRules(db, live.rulesHash);
+  const [index, files] = [indexRules(rules), await readAllEntries(db, live.shards)];
   const uses = await db.many<{ address: string; visits: number; lastAt: Date }>(
     `select address, sum(visits)::int as visits, max(last_at) as "lastAt" from visit_address where site_id = $1 and outcome in ('redirected', 'gone') group by address having sum(visits) > 0`,
     [site],
@@ -65,8 +65,8 @@ export async function watchOf(deps: Deps, site: string): Promise<Watch> {
   return {
     state: hasLog ? 'reading' : 'no-log',
     ...empty,
-    lost: await lostRows(deps, site, days, { index, files }),
-    rules: ruleUse(
+    lost: await readLostRows(deps, site, days, { index, files }),
+    rules: countRuleUse(
       rules,
       index,
       files,
@@ -81,13 +81,13 @@ export async function watchOf(deps: Deps, site: string): Promise<Watch> {
 }
 
 /** `2026-11-26`, in UTC, the oldest first. */
-function lastDays(nowMs: number): string[] {
+function listLastDays(nowMs: number): string[] {
   return Array.from({ length: WATCH_DAYS }, (_, n) =>
     new Date(nowMs - (WATCH_DAYS - 1 - n) * DAY_MS).toISOString().slice(0, 10),
   );
 }
 
-async function dayRows(db: Queries, site: string, days: readonly string[]): Promise<WatchedDay[]> {
+async function readDayRows(db: Queries, site: string, days: readonly string[]): Promise<WatchedDay[]> {
   const rows = await db.many<WatchedDay & Record<string, unknown>>(
     `select to_char(hour at time zone 'UTC', 'YYYY-MM-DD') as day, sum(found)::int as found, sum(redirected)::int as redirected, sum(lost)::int as lost, sum(gone)::int as gone, sum(failed)::int as failed, sum(robots)::int as robots
        from visit_hour where site_id = $1 and hour >= $2 group by 1`,
@@ -106,7 +106,7 @@ interface LostRow extends Record<string, unknown> {
   readonly isApart: boolean;
 }
 
-async function lostRows(
+async function readLostRows(
   deps: Deps,
   site: string,
   days: readonly string[],
@@ -132,7 +132,7 @@ async function lostRows(
     byDay.set(address, list);
   }
   const compiled = await compileDraft(deps, site);
-  const draft = { index: indexRules(compiled.rules.rules), files: await allEntries(db, compiled.shards) };
+  const draft = { index: indexRules(compiled.rules.rules), files: await readAllEntries(db, compiled.shards) };
   const isLost = (address: string, { index, files }: typeof live) => {
     const { kind } = prove(splitAddress(address), files, index).end;
     return kind === 'missing' || kind === 'loop';

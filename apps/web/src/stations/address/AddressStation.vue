@@ -24,7 +24,7 @@ import RecordsBench from './RecordsBench.vue';
 import RecordsTable from './RecordsTable.vue';
 import ResolversBench from './ResolversBench.vue';
 import SpreadChart from './SpreadChart.vue';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const { view, link, look } = provideAddress(useRoute().query.link);
@@ -33,7 +33,7 @@ provideFinder();
 const session = useSession();
 const benchOpen = ref(false);
 const hasDomain = computed(() => view.value?.domain != null);
-useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () => inBackground(look()) }] : []));
+useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () => runInBackground(look()) }] : []));
 </script>
 
 <template>

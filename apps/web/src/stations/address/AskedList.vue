@@ -2,7 +2,7 @@
 /** What was asked, of whom, what came back and when: the evidence behind a link. */
 import type { LinkName } from '@fastigium/contracts/api/address';
 import { computed } from 'vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
@@ -32,7 +32,7 @@ const failed = computed(() => asked.value.filter(({ ok }) => !ok).length);
           <td class="address">{{ each.question }}</td>
           <td>{{ each.ofWhom }}</td>
           <td class="address" :class="{ wrong: !each.ok }">{{ speak(each.answer) }}</td>
-          <td class="figure quiet" :title="when(each.at, new Date(view?.now ?? 0))">
+          <td class="figure quiet" :title="formatWhen(each.at, new Date(view?.now ?? 0))">
             {{ each.ms === null ? '' : say('askedList.ms', { ms: each.ms }) }}
           </td>
         </tr>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The certificate as it is served, read from the wire. */
 import { computed } from 'vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 import { explainKept } from '../../words/index.ts';
 import { say } from './words.ts';
@@ -59,7 +59,7 @@ const lifeUsed = computed(() => {
   <p v-if="certificate?.error" class="wrong problem">
     {{ explainKept(certificate.error) }}
     <template v-if="certificate.nextTry">{{
-      say('certificatePanel.nextTry', { nextTry: when(certificate.nextTry, new Date(nowMs)) })
+      say('certificatePanel.nextTry', { nextTry: formatWhen(certificate.nextTry, new Date(nowMs)) })
     }}</template>
   </p>
 </template>

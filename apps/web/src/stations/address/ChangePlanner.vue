@@ -2,8 +2,8 @@
 /** A plan for a change still to come: when to lower the TTL, when to change, how long the old host stays. */
 import { planChange } from '@fastigium/core/dns';
 import { computed, ref } from 'vue';
-import { duration } from '../../logic/duration.ts';
-import { when } from '../../logic/format.ts';
+import { formatDuration } from '../../logic/duration.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 import { say } from './words.ts';
 
@@ -19,7 +19,7 @@ const plan = computed(() => {
     ? undefined
     : planChange({ nowMs: nowMs.value, changeAtMs: Math.max(at, nowMs.value), ttlSeconds: ttl.value });
 });
-const at = (ms: number) => when(new Date(ms).toISOString(), new Date(nowMs.value));
+const formatAt = (ms: number) => formatWhen(new Date(ms).toISOString(), new Date(nowMs.value));
 </script>
 
 <template>
@@ -30,20 +30,20 @@ const at = (ms: number) => when(new Date(ms).toISOString(), new Date(nowMs.value
     <ol v-if="plan">
       <li :class="{ late: plan.tooLate }">
         <b>{{
-          plan.tooLate ? say('changePlanner.now') : say('changePlanner.by', { lowerByMs: at(plan.lowerByMs) })
+          plan.tooLate ? say('changePlanner.now') : say('changePlanner.by', { lowerByMs: formatAt(plan.lowerByMs) })
         }}</b><span>{{
           say('changePlanner.lowerTheTtlOfThese', {
-            ttl: duration((ttl ?? 0) * 1000),
+            ttl: formatDuration((ttl ?? 0) * 1000),
             hasTooLate: Boolean(plan.tooLate),
-            lowerByMs: at(plan.lowerByMs),
+            lowerByMs: formatAt(plan.lowerByMs),
           })
         }}</span>
       </li>
       <li>
-        <b>{{ at(plan.changeAtMs) }}</b><span>{{ say('changePlanner.changeTheRecords') }}</span>
+        <b>{{ formatAt(plan.changeAtMs) }}</b><span>{{ say('changePlanner.changeTheRecords') }}</span>
       </li>
       <li>
-        <b>{{ say('changePlanner.until', { keepOldUntilMs: at(plan.keepOldUntilMs) }) }}</b><span>{{
+        <b>{{ say('changePlanner.until', { keepOldUntilMs: formatAt(plan.keepOldUntilMs) }) }}</b><span>{{
           say('changePlanner.keepTheOldHostUp')
         }}</span>
       </li>
@@ -55,8 +55,8 @@ const at = (ms: number) => when(new Date(ms).toISOString(), new Date(nowMs.value
       {{
         plan.savedMs > 0
           ? say('changePlanner.withoutLoweringItFirstThe', {
-              unloweredKeepOldUntilMs: at(plan.unloweredKeepOldUntilMs),
-              savedMs: duration(plan.savedMs),
+              unloweredKeepOldUntilMs: formatAt(plan.unloweredKeepOldUntilMs),
+              savedMs: formatDuration(plan.savedMs),
             })
           : say('changePlanner.loweringTheTtlWouldGain')
       }}

@@ -3,8 +3,8 @@
 import { computed, ref } from 'vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { money } from '../../logic/duration.ts';
-import { size } from '../../logic/format.ts';
+import { formatMoney } from '../../logic/duration.ts';
+import { formatSize } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useHosting } from './hosting.ts';
 import VisitorCountries from './VisitorCountries.vue';
@@ -39,7 +39,7 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
         {{
           say('hostPanel.plansForFilesOfAn', {
             files: needs?.files ?? 0,
-            bytes: size(needs?.bytes ?? 0),
+            bytes: formatSize(needs?.bytes ?? 0),
             hasOwnDomain: Boolean(needs?.ownDomain),
           })
         }}
@@ -68,7 +68,7 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
             ><b>{{ each.plan.name }}</b
             ><span class="quiet">{{
               say('hostPanel.backupsForDays', {
-                storageBytes: size(each.plan.storageBytes),
+                storageBytes: formatSize(each.plan.storageBytes),
                 noBackupDays: each.plan.backupDays === 0,
                 backupDays: each.plan.backupDays,
               })
@@ -95,10 +95,10 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
             })
           }}</span>
           <span class="figure"
-            ><b>{{ money(each.totalCents, each.plan.currency) }}</b
+            ><b>{{ formatMoney(each.totalCents, each.plan.currency) }}</b
             ><br /><span class="quiet">{{
               each.setUpCents > 0
-                ? say('hostPanel.ofItSetUp', { setUpCents: money(each.setUpCents, each.plan.currency) })
+                ? say('hostPanel.ofItSetUp', { setUpCents: formatMoney(each.setUpCents, each.plan.currency) })
                 : each.plan.setUpCents > 0
                   ? say('hostPanel.setUpFeeWaived')
                   : say('hostPanel.noSetUpFee')

@@ -6,7 +6,7 @@ import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import { useSession } from '../../stores/session.ts';
 import { useAddress } from './address.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const { view, busy, act } = useAddress();
@@ -16,7 +16,7 @@ const further = ref('');
 
 function makeMain(form: 'www' | 'apex'): void {
   if (form === domain.value?.mainForm) return;
-  inBackground(
+  runInBackground(
     act(
       (site) => call(addressApi.settings, { params: { site }, body: { mainForm: form } }),
       say('mainAddress.theOtherNameRedirectsTo'),
@@ -33,7 +33,7 @@ async function add(): Promise<void> {
     further.value = '';
 }
 function remove(name: string): void {
-  inBackground(
+  runInBackground(
     act(
       (site) => call(addressApi.leave, { params: { site, name: name.replace(/^www\./, '') } }),
       say('mainAddress.noLongerRedirectsHere', { name }),

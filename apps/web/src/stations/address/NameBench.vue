@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { money } from '../../logic/duration.ts';
+import { formatMoney } from '../../logic/duration.ts';
 import { useSession } from '../../stores/session.ts';
 import { useAddress } from './address.ts';
 import { useFinder } from './finder.ts';
@@ -21,7 +21,7 @@ const privacy = ref('with');
 const letting = ref(false);
 const domain = computed(() => view.value?.domain);
 const costs = computed(() => (privacy.value === 'with' ? chosen.value?.costsWithPrivacy : chosen.value?.costs) ?? []);
-const price = (cents: number) => money(cents, chosen.value?.currency ?? 'USD');
+const formatPrice = (cents: number) => formatMoney(cents, chosen.value?.currency ?? 'USD');
 
 async function bring(name: string): Promise<void> {
   if (!(await act((site) => call(addressApi.bring, { params: { site }, body: { name } })))) return;
@@ -81,9 +81,9 @@ async function letGo(): Promise<void> {
             <td>
               <label><input v-model="years" type="radio" name="years" :value="cost.years" /> {{ cost.years }}</label>
             </td>
-            <td class="figure strong">{{ price(cost.totalCents) }}</td>
-            <td class="figure">{{ price(cost.perYearCents) }}</td>
-            <td class="figure">{{ price(cost.renewalCents) }}</td>
+            <td class="figure strong">{{ formatPrice(cost.totalCents) }}</td>
+            <td class="figure">{{ formatPrice(cost.perYearCents) }}</td>
+            <td class="figure">{{ formatPrice(cost.renewalCents) }}</td>
           </tr>
         </tbody>
       </table>

@@ -3,11 +3,11 @@
 import type { FoundName } from '@fastigium/contracts/api/address';
 import { computed, onMounted } from 'vue';
 import LedgerList from '../../components/LedgerList.vue';
-import { money } from '../../logic/duration.ts';
+import { formatMoney } from '../../logic/duration.ts';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
 import { useFinder } from './finder.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
@@ -19,7 +19,7 @@ onMounted(() => {
   // Something to look at: the site's own name, while nobody has asked for another.
   if (view.value?.domain == null && typed.value === '' && site.overview) {
     typed.value = site.overview.hostName;
-    inBackground(search(true));
+    runInBackground(search(true));
   }
 });
 const isHeading = (row: Row): row is Extract<Row, { heading: string }> => 'heading' in row;
@@ -38,7 +38,7 @@ const rows = computed<Row[]>(() => {
       ...each.sort((a, b) => b.score.points - a.score.points),
     ]);
 });
-const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
+const deriveKey = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 </script>
 
 <template>
@@ -65,7 +65,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
       :key="answers"
       v-model="selected"
       :items="rows"
-      :key-of="keyOf"
+      :key-of="deriveKey"
       :is-heading="isHeading"
       :row-height="40"
       :label="say('nameFinder.names')"
@@ -87,7 +87,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
           <span class="quiet one-line">{{ item.state === 'free' ? '' : speak(item.words) }}</span>
           <span class="figure">{{
             item.costs[0] && item.currency
-              ? say('nameFinder.aYear', { totalCents: money(item.costs[0].totalCents, item.currency) })
+              ? say('nameFinder.aYear', { totalCents: formatMoney(item.costs[0].totalCents, item.currency) })
               : ''
           }}</span>
         </span>

@@ -6,7 +6,7 @@ import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
-import { atName } from './records.ts';
+import { formatName } from './records.ts';
 import ZoneFile from './ZoneFile.vue';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
@@ -57,7 +57,7 @@ async function copyAll(): Promise<void> {
         ><span class="figure" role="columnheader">{{ say('recordsTable.ttl') }}</span>
       </div>
       <div v-for="row in rows" :key="`${row.name} ${row.type}`" class="row" role="row">
-        <span class="strong address one-line" role="cell" :title="row.name">{{ atName(row.name, zone) }}</span>
+        <span class="strong address one-line" role="cell" :title="row.name">{{ formatName(row.name, zone) }}</span>
         <span class="address" role="cell">{{ row.type }}</span>
         <span
           class="address data"

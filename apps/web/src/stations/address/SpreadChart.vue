@@ -4,8 +4,8 @@
  * figures beside them, so that they are read as well as seen.
  */
 import { computed } from 'vue';
-import { duration } from '../../logic/duration.ts';
-import { when } from '../../logic/format.ts';
+import { formatDuration } from '../../logic/duration.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 import { spreadBars } from './spread.ts';
 import { say } from './words.ts';
@@ -25,9 +25,9 @@ const isOut = computed(() => everyone.value !== null && Date.parse(everyone.valu
       <h2 class="heading">{{ say('spreadChart.whenTheNewAnswerReaches') }}</h2>
       <span v-if="view?.lookedAt" class="quiet">{{
         say('spreadChart.askedAgoAgainIn', {
-          nowMs: duration(nowMs - Date.parse(view.lookedAt)),
+          nowMs: formatDuration(nowMs - Date.parse(view.lookedAt)),
           hasNextLookAt: Boolean(view.nextLookAt),
-          nextLookAt: view.nextLookAt && duration(Date.parse(view.nextLookAt) - nowMs),
+          nextLookAt: view.nextLookAt && formatDuration(Date.parse(view.nextLookAt) - nowMs),
         })
       }}</span>
     </div>
@@ -48,7 +48,9 @@ const isOut = computed(() => everyone.value !== null && Date.parse(everyone.valu
     </p>
     <p v-else-if="isOut" class="foot">
       <RichWords
-        :words="say.parts('spreadChart.theLastOldAnswerRuns', { everyone: when(everyone ?? '', new Date(nowMs)) })"
+        :words="
+          say.parts('spreadChart.theLastOldAnswerRuns', { everyone: formatWhen(everyone ?? '', new Date(nowMs)) })
+        "
       />
     </p>
     <p v-else class="foot">{{ say('spreadChart.everyOldAnswerHasRun') }}</p>

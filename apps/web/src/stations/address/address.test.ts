@@ -8,7 +8,7 @@ import { mount } from '@vue/test-utils';
 import { createPinia } from 'pinia';
 import { computed, defineComponent, h, ref, shallowRef } from 'vue';
 import { describe, expect, it } from 'vitest';
-import { addressKey, domainChoice, type Address } from './address.ts';
+import { addressKey, createDomainChoice, type Address } from './address.ts';
 import AskedList from './AskedList.vue';
 import ChainDrawing from './ChainDrawing.vue';
 import DomainRow from './DomainRow.vue';
@@ -129,7 +129,7 @@ function stand(
   const shown = shallowRef<AddressView | undefined>({ ...VIEW, ...view });
   const address: Address = {
     view: shown,
-    ...domainChoice(shown),
+    ...createDomainChoice(shown),
     busy: ref(false),
     nowMs: computed(() => NOW),
     link: computed(() => chosen.value),

@@ -46,7 +46,7 @@ export interface Address {
 export const addressKey: InjectionKey<Address> = Symbol('address');
 
 /** Which of the site's domains is looked at; the main one, until another is chosen or once that one is gone. */
-export function domainChoice(
+export function createDomainChoice(
   view: Readonly<ShallowRef<AddressView | undefined>>,
 ): Pick<Address, 'zone' | 'standing' | 'chooseDomain'> {
   const chosen = ref<string>();
@@ -67,7 +67,7 @@ export function provideAddress(asked?: unknown): Address {
   const view = shallowRef<AddressView>();
   const acting = useActing();
   const chosen = ref(LINKS.find((each) => each === asked));
-  const choice = domainChoice(view);
+  const choice = createDomainChoice(view);
   /** How far the world's clock is ahead of this browser's. */
   const aheadMs = ref(0);
   const real = useNow({ interval: 1000 });

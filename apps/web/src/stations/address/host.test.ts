@@ -7,7 +7,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { defineComponent, h } from 'vue';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { field, findButton, pageText, press, write } from '../../testing/page.ts';
+import { findField, findButton, readPageText, press, write } from '../../testing/page.ts';
 import { answerSite, isShown, showScreen } from '../../testing/screen.ts';
 import HostBench from './HostBench.vue';
 import { provideHosting } from './hosting.ts';
@@ -63,7 +63,7 @@ afterEach(() => {
 });
 const show = async (words: string, role: 'owner' | 'editor' = 'owner') => {
   showScreen(Bench, { role, without: ['BasePath'] });
-  await isShown(() => expect(pageText()).toContain(words));
+  await isShown(() => expect(readPageText()).toContain(words));
 };
 const choose = (name: string) => {
   const radio = [...document.querySelectorAll<HTMLElement>('[role=radio]')].find(
@@ -80,7 +80,7 @@ describe('the host', () => {
     expect(findButton('Change it')?.disabled).toBe(true);
     await write('Its name', ' Heath ');
     await press('Change it');
-    await isShown(() => expect(pageText()).toContain('http://heath.host.test/'));
+    await isShown(() => expect(readPageText()).toContain('http://heath.host.test/'));
     expect(server.sentTo(hostingApi.temporary)).toEqual([{ label: 'heath', keepOldDays: 30 }]);
   });
 
@@ -90,7 +90,7 @@ describe('the host', () => {
     await write('Its name', 'heath');
     await press('Change it');
     await isShown(() => expect(useNotices().notice?.text).toContain('heath-site'));
-    expect(field('Its name').value).toBe('heath');
+    expect(findField('Its name').value).toBe('heath');
   });
 
   it('is a server over SFTP only once its key was agreed to', async () => {
@@ -101,13 +101,13 @@ describe('the host', () => {
     await isShown(() => expect(findButton('Ask for its key')?.disabled).toBe(true));
     await write('Server', 'files.host.test');
     await press('Ask for its key');
-    await isShown(() => expect(pageText()).toContain('SHA256:abc'));
+    await isShown(() => expect(readPageText()).toContain('SHA256:abc'));
     expect(server.sentTo(hostingApi.connect)).toEqual([]);
     await write('User', 'web');
     await write('Password', 'heather');
     await write('Folder there', '/var/www');
     await press('It is the right key: connect');
-    await isShown(() => expect(pageText()).toContain('its key SHA256:abc is pinned'));
+    await isShown(() => expect(readPageText()).toContain('its key SHA256:abc is pinned'));
     expect(server.sentTo(hostingApi.connect)).toEqual([
       {
         kind: 'sftp',
@@ -128,10 +128,10 @@ describe('the host', () => {
     await isShown(() => expect(findButton('Ask for its key')).toBeDefined());
     await write('Server', 'files.host.test');
     await press('Ask for its key');
-    await isShown(() => expect(pageText()).toContain('SHA256:abc'));
+    await isShown(() => expect(readPageText()).toContain('SHA256:abc'));
     await write('Server', 'other.host.test');
     await isShown(() => expect(findButton('Ask for its key')).toBeDefined());
-    expect(pageText()).not.toContain('SHA256:abc');
+    expect(readPageText()).not.toContain('SHA256:abc');
   });
 
   it('is a folder that the operator has opened, tried before it counts', async () => {
@@ -142,11 +142,11 @@ describe('the host', () => {
     });
     await show('http://moor.host.test/');
     choose('A folder');
-    await isShown(() => expect(pageText()).toContain('/srv/www'));
+    await isShown(() => expect(readPageText()).toContain('/srv/www'));
     await write('Folder on this machine, its whole path', '/etc');
     await press('Try and connect it');
     await isShown(() => expect(useNotices().notice?.kind).toBe('problem'));
-    expect(field('Folder on this machine, its whole path').value).toBe('/etc');
+    expect(findField('Folder on this machine, its whole path').value).toBe('/etc');
     expect(server.sentTo(hostingApi.connect)).toEqual([{ kind: 'folder', folder: '/etc' }]);
   });
 
@@ -154,7 +154,7 @@ describe('the host', () => {
     server.answers(hostingApi.view, { ...view, folders: [] });
     await show('http://moor.host.test/');
     choose('A folder');
-    await isShown(() => expect(pageText()).toContain('FASTIGIUM_HOST_FOLDERS'));
+    await isShown(() => expect(readPageText()).toContain('FASTIGIUM_HOST_FOLDERS'));
     expect(findButton('Try and connect it')).toBeUndefined();
   });
 
@@ -162,7 +162,7 @@ describe('the host', () => {
     server.answers(hostingApi.view, onSftp);
     server.answers(hostingApi.connect, view);
     await show('A server over SFTP');
-    expect(pageText()).toContain('This place keeps files, nothing else');
+    expect(readPageText()).toContain('This place keeps files, nothing else');
     choose('Host stand-in');
     await isShown(() => expect(findButton('Publish to the stand-in again')).toBeDefined());
     await press('Publish to the stand-in again');
@@ -172,7 +172,7 @@ describe('the host', () => {
   it('is needed first, and an owner connects it', async () => {
     server.answers(hostingApi.view, { ...view, temporary: null });
     await show('Nothing can be published before the site has a host', 'editor');
-    expect(pageText()).toContain('An owner connects one.');
+    expect(readPageText()).toContain('An owner connects one.');
     expect(document.querySelector('form')).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
 /** Records as they are shown: names by their place in the zone, long ones whole. */
-import { relativeName } from '@fastigium/core/dns';
+import { relativiseName } from '@fastigium/core/dns';
 
-export const atName = (name: string, zone: string): string => relativeName(name, zone).replace(/\.$/, '');
+export const formatName = (name: string, zone: string): string => relativiseName(name, zone).replace(/\.$/, '');

@@ -1,6 +1,6 @@
 /** The spread as bars: how much of the time shown each resolver still gives the old answer. */
 import type { SpreadView } from '@fastigium/contracts/api/address';
-import { duration } from '../../logic/duration.ts';
+import { formatDuration } from '../../logic/duration.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
@@ -17,7 +17,7 @@ export interface SpreadBar {
 /** A quarter of an hour at least, so that a few seconds do not look like the whole. */
 const LEAST_SPAN_MS = 900_000;
 
-const detailOf = ({ answers }: SpreadView['resolvers'][number]): string => answers.map(speak).join('; ');
+const sayDetail = ({ answers }: SpreadView['resolvers'][number]): string => answers.map(speak).join('; ');
 
 export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: SpreadView, nowMs: number): SpreadBar[] {
   const left = (until: string | null) => (until === null ? 0 : Math.max(0, Date.parse(until) - nowMs));
@@ -50,7 +50,7 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
           kind: 'new',
           oldShare: 0,
           words: resolver.state === 'new' ? say('spread.new') : say('spread.runsOutNow'),
-          detail: detailOf(resolver),
+          detail: sayDetail(resolver),
         };
       if (resolver.state === 'silent')
         return {
@@ -58,16 +58,16 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
           name: resolver.resolver,
           kind: 'silent',
           oldShare: rest / span,
-          words: rest > 0 ? say('spread.silent', { rest: duration(rest) }) : say('spread.doesNotAnswer'),
-          detail: detailOf(resolver),
+          words: rest > 0 ? say('spread.silent', { rest: formatDuration(rest) }) : say('spread.doesNotAnswer'),
+          detail: sayDetail(resolver),
         };
       return {
         key: resolver.address,
         name: resolver.resolver,
         kind: 'old',
         oldShare: rest / span,
-        words: say('spread.oldFor', { rest: duration(rest) }),
-        detail: detailOf(resolver),
+        words: say('spread.oldFor', { rest: formatDuration(rest) }),
+        detail: sayDetail(resolver),
       };
     }),
   ];

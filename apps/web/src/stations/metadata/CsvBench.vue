@@ -7,7 +7,7 @@ import { sendFile } from '../../api/asset.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { explain, speak } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
 
@@ -21,7 +21,7 @@ const problem = ref('');
 const busy = ref(false);
 const MOST_SHOWN = 100;
 const pages = computed(() => new Set(reading.value?.changes.map(({ page }) => page)).size);
-const columnName = (name: string) => TABLE_COLUMNS[name as TableColumn];
+const sayColumn = (name: string) => TABLE_COLUMNS[name as TableColumn];
 
 async function choose(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
@@ -56,7 +56,7 @@ async function take(): Promise<void> {
     await site.refresh();
     notices.done(speak(message), {
       label: say('common.undo'),
-      run: () => inBackground(site.decide({ kind: 'step', direction: 'back' })),
+      run: () => runInBackground(site.decide({ kind: 'step', direction: 'back' })),
     });
     emit('leave');
   } catch (error) {
@@ -121,7 +121,7 @@ async function take(): Promise<void> {
     <ul class="changes">
       <li v-for="each in reading.changes.slice(0, MOST_SHOWN)" :key="`${each.page} ${each.name}`">
         <span class="quiet"
-          ><RichWords :words="say.parts('csvBench.of', { name: columnName(each.name), at: each.address })"
+          ><RichWords :words="say.parts('csvBench.of', { name: sayColumn(each.name), at: each.address })"
             ><template #address="{ words }"
               ><span class="address">{{ words }}</span></template
             ></RichWords

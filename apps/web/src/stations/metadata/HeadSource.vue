@@ -2,12 +2,12 @@
 /** The effective head as its source, each line with where it comes from, live beside draft. */
 import type { PageHead } from '@fastigium/contracts/api/metadata';
 import { computed } from 'vue';
-import { besideLive } from './beside.ts';
+import { compareWithLive } from './beside.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ head: PageHead; mayEdit: boolean }>();
 const emit = defineEmits<{ pick: [name: string] }>();
-const lines = computed(() => besideLive(props.head));
+const lines = computed(() => compareWithLive(props.head));
 const WORDS = {
   imported: say('headSource.imported'),
   site: say('headSource.site'),

@@ -8,10 +8,10 @@ import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { useSession } from '../../stores/session.ts';
-import { languageName, translationRows, type TranslationRow } from './languages.ts';
+import { nameLanguage, groupTranslations, type TranslationRow } from './languages.ts';
 import { useSetHead } from './metadata.ts';
-import { settingFor } from './site/settings.ts';
-import { inBackground } from '../../stores/background.ts';
+import { findSetting } from './site/settings.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
@@ -25,7 +25,7 @@ const first = computed(() => props.metadata.languages[0] ?? '');
 const others = computed(() => props.metadata.languages.slice(1));
 const grid = computed(() => ['minmax(0, 3fr)', ...others.value.map(() => 'minmax(0, 3fr)')].join(' '));
 const rows = computed(() =>
-  translationRows(props.metadata).filter(({ pages }) =>
+  groupTranslations(props.metadata).filter(({ pages }) =>
     `${[...pages.values()].map(({ label, address }) => `${label} ${address}`).join(' ')}`
       .toLowerCase()
       .includes(search.value.toLowerCase()),
@@ -43,27 +43,27 @@ watch(
   () => row.value?.key,
   () => (chosen.value = {}),
 );
-const isOn = computed(() => settingFor(props.metadata, 'alternates')?.text === 'on');
+const isOn = computed(() => findSetting(props.metadata, 'alternates')?.text === 'on');
 const whole = computed(() => rows.value.filter(({ pages }) => pages.size === props.metadata.languages.length).length);
 
 /** Pages of a language that stand alone so far. */
-const free = (language: string): MetadataRow[] =>
+const listFree = (language: string): MetadataRow[] =>
   props.metadata.rows.filter(
     (each) =>
       each.language.text === language && !props.metadata.groups.some((group) => group.some(({ id }) => id === each.id)),
   );
-const original = (of: TranslationRow): MetadataRow | undefined =>
+const findOriginal = (of: TranslationRow): MetadataRow | undefined =>
   of.pages.get(first.value) ?? [...of.pages.values()][0];
 
-function part(page: MetadataRow): void {
-  inBackground(set([{ scope: { kind: 'page', page: page.id }, name: 'translates', text: false }]));
+function partPage(page: MetadataRow): void {
+  runInBackground(set([{ scope: { kind: 'page', page: page.id }, name: 'translates', text: false }]));
 }
 
 function join(of: TranslationRow, language: string): void {
-  const to = original(of);
+  const to = findOriginal(of);
   const page = chosen.value[language];
   if (to && page !== undefined && page !== '')
-    inBackground(set([{ scope: { kind: 'page', page }, name: 'translates', text: to.id }]));
+    runInBackground(set([{ scope: { kind: 'page', page }, name: 'translates', text: to.id }]));
 }
 </script>
 
@@ -77,7 +77,7 @@ function join(of: TranslationRow, language: string): void {
       <LedgerHead v-model="search" :search-label="say('common.searchPages')"><slot /></LedgerHead>
       <LedgerColumns
         :grid="grid"
-        :columns="metadata.languages.map((tag) => ({ label: `${languageName(tag)} (${tag})` }))"
+        :columns="metadata.languages.map((tag) => ({ label: `${nameLanguage(tag)} (${tag})` }))"
       />
       <LedgerList
         v-model="selected"
@@ -134,7 +134,7 @@ function join(of: TranslationRow, language: string): void {
       <template v-if="row && others.length > 0">
         <div v-for="tag in metadata.languages" :key="tag" class="language">
           <h2 class="heading">
-            {{ languageName(tag)
+            {{ nameLanguage(tag)
             }}<span class="quiet">{{ say('languagesView.forEverybodyElseToo', { tag, isTag: tag === first }) }}</span>
           </h2>
           <template v-if="row.pages.get(tag)">
@@ -145,17 +145,19 @@ function join(of: TranslationRow, language: string): void {
               v-if="session.mayEdit && row.pages.size > 1"
               class="text-link"
               type="button"
-              @click="part(row.pages.get(tag) as MetadataRow)"
+              @click="partPage(row.pages.get(tag) as MetadataRow)"
             >
               {{ say('languagesView.thisIsNoTranslation') }}
             </button>
           </template>
           <form v-else-if="session.mayEdit" class="join" @submit.prevent="join(row, tag)">
-            <select v-model="chosen[tag]" :aria-label="say('languagesView.pageIn', { tag: languageName(tag) })">
+            <select v-model="chosen[tag]" :aria-label="say('languagesView.pageIn', { tag: nameLanguage(tag) })">
               <option :value="undefined">
-                {{ free(tag).length === 0 ? say('languagesView.everyPageHasItsPlace') : say('languagesView.noneYet') }}
+                {{
+                  listFree(tag).length === 0 ? say('languagesView.everyPageHasItsPlace') : say('languagesView.noneYet')
+                }}
               </option>
-              <option v-for="each in free(tag)" :key="each.id" :value="each.id">
+              <option v-for="each in listFree(tag)" :key="each.id" :value="each.id">
                 {{ each.label }} · {{ each.address }}
               </option>
             </select>

@@ -5,12 +5,12 @@ import { computed, onMounted, ref, watch } from 'vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import DataCheck from './site/DataCheck.vue';
-import { lineTitle } from './lineNames.ts';
+import { nameLine } from './lineNames.ts';
 import { addAsset } from '../../api/asset.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { useSetHead } from './metadata.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ name: string; page: string; head: PageHead }>();
@@ -29,7 +29,7 @@ const line = computed(() =>
 const isText = computed(() => /^(code:|data$)/.test(props.name));
 const text = ref('');
 const scope = ref<'page' | 'branch' | 'everywhere'>('page');
-const title = computed(() => (isNew.value ? say('lineEditor.anotherPlainTag') : lineTitle(props.name)));
+const title = computed(() => (isNew.value ? say('lineEditor.anotherPlainTag') : nameLine(props.name)));
 watch(
   () => props.name,
   () => {
@@ -76,7 +76,7 @@ async function addPicture(event: Event): Promise<void> {
 }
 const isPicture = computed(() => props.name === 'meta:og:image');
 const decide = (own: 'kept' | 'replaced') =>
-  inBackground(
+  runInBackground(
     set([{ scope: { kind: 'page', page: props.page }, name: props.name, text: null, own }]).then(
       (done) => done && emit('leave'),
     ),

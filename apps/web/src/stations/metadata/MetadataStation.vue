@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import PagesTable from './PagesTable.vue';
 import { useMetadata } from './metadata.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const SiteSettings = defineAsyncComponent(() => import('./site/SiteSettings.vue'));
@@ -18,7 +18,7 @@ const VIEWS = ['pages', 'site', 'languages'] as const;
 type View = (typeof VIEWS)[number];
 const view = computed<View>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? 'pages',
-  set: (next) => inBackground(router.replace({ query: next === 'pages' ? {} : { show: next } })),
+  set: (next) => runInBackground(router.replace({ query: next === 'pages' ? {} : { show: next } })),
 });
 const options = [
   { value: 'pages' as const, label: say('metadataStation.pageByPage') },

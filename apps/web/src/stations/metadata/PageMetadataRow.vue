@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { readable } from '../../logic/readable.ts';
+import { formatReadable } from '../../logic/readable.ts';
 import type { JudgedRow, Limits } from './judging.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{
@@ -27,7 +27,7 @@ watch(
     if (column === undefined) return;
     typed.value =
       column === 'title' ? row.value.ownTitle : row.value.description.text || row.value.suggestedDescription;
-    inBackground(
+    runInBackground(
       nextTick(() => {
         field.value?.focus();
         field.value?.select();
@@ -67,7 +67,7 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
       <span class="one-line" :class="{ held: !row.isReady }" :title="row.label">{{
         row.label || say('common.noTitle')
       }}</span>
-      <span class="address quiet one-line" :title="row.address">{{ readable(row.address) }}</span>
+      <span class="address quiet one-line" :title="row.address">{{ formatReadable(row.address) }}</span>
     </span>
     <input
       v-if="editing === 'title'"

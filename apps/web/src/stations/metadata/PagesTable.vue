@@ -4,22 +4,22 @@ import type { Metadata } from '@fastigium/contracts/api/metadata';
 import { metadataApi } from '@fastigium/contracts/api/metadata';
 import { useStorage } from '@vueuse/core';
 import { computed, nextTick, ref } from 'vue';
-import { pathOf } from '../../api/client.ts';
+import { writePath } from '../../api/client.ts';
 import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
 import { usePageInAddress } from '../shared/pageInAddress.ts';
-import { figure } from '../../logic/format.ts';
+import { formatFigure } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import CsvBench from './CsvBench.vue';
 import {
   DEFAULT_LIMITS,
   FILTERS,
-  judgedRows,
-  shownRows,
+  judgeRows,
+  filterRows,
   SORTS,
   type FilterName,
   type JudgedRow,
@@ -29,7 +29,7 @@ import { useSetHead } from './metadata.ts';
 import PageHeadBench from './PageHeadBench.vue';
 import PageMetadataRow from './PageMetadataRow.vue';
 import ReplaceBench from './ReplaceBench.vue';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
@@ -46,8 +46,8 @@ const list = ref<{ focus(): void }>();
 /** A matter of taste of whoever looks, so it stays in their browser. */
 const limits = useStorage('fastigium.limits', { ...DEFAULT_LIMITS });
 
-const judged = computed(() => judgedRows(props.metadata.rows, limits.value));
-const rows = computed(() => shownRows(judged.value, { filter: filter.value, sort: sort.value, search: search.value }));
+const judged = computed(() => judgeRows(props.metadata.rows, limits.value));
+const rows = computed(() => filterRows(judged.value, { filter: filter.value, sort: sort.value, search: search.value }));
 const counts = computed(
   () =>
     Object.fromEntries(
@@ -88,7 +88,7 @@ async function leave({
   const next = then === 'down' ? rows.value[index + 1] : then === 'up' ? rows.value[index - 1] : undefined;
   if (then === 'across') editing.value = { id: at.id, column: at.column === 'title' ? 'description' : 'title' };
   else if (next) edit(next.row.id, at.column);
-  else if (then !== 'none') inBackground(nextTick(() => list.value?.focus()));
+  else if (then !== 'none') runInBackground(nextTick(() => list.value?.focus()));
   if (text === undefined || text.trim() === before) return;
   const name = at.column === 'title' ? 'title' : 'meta:description';
   await set([{ scope: { kind: 'page', page: at.id }, name, text: text.trim() === '' ? null : text.trim() }]);
@@ -96,7 +96,7 @@ async function leave({
 
 function take(each: JudgedRow | undefined): void {
   if (!each || each.row.suggestedDescription === '' || each.description !== 'missing') return;
-  inBackground(
+  runInBackground(
     set([
       { scope: { kind: 'page', page: each.row.id }, name: 'meta:description', text: each.row.suggestedDescription },
     ]),
@@ -109,7 +109,7 @@ function onKey(event: KeyboardEvent, each: JudgedRow | undefined): void {
   else if (event.key === 'd') edit(each.row.id, 'description');
   else if (event.key === 't') take(each);
   else if (event.key === 'n')
-    inBackground(
+    runInBackground(
       set([{ scope: { kind: 'page', page: each.row.id }, name: 'meta:robots', text: each.isShut ? false : 'noindex' }]),
     );
   else return;
@@ -126,7 +126,7 @@ async function takeAll(): Promise<void> {
     })),
   );
 }
-const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataApi.csv, { site: site.id })));
+const csvAddress = computed(() => (site.id === undefined ? '' : writePath(metadataApi.csv, { site: site.id })));
 </script>
 
 <template>
@@ -149,7 +149,7 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
           >{{ say('pagesTable.show') }}
           <select v-model="filter">
             <option v-for="(each, name) in FILTERS" :key="name" :value="name">
-              {{ each.label }} ({{ figure(counts[name]) }})
+              {{ each.label }} ({{ formatFigure(counts[name]) }})
             </option>
           </select></label
         >

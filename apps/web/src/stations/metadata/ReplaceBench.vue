@@ -5,7 +5,7 @@ import { replaceText } from '@fastigium/core/head';
 import { computed, ref } from 'vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { replacements } from './judging.ts';
+import { findReplacements } from './judging.ts';
 import { useSetHead } from './metadata.ts';
 import { say } from './words.ts';
 
@@ -19,7 +19,7 @@ const matchCase = ref(false);
 const wholeWords = ref(false);
 const MOST_SHOWN = 50;
 const found = computed(() =>
-  replacements(props.rows, name.value, (text) =>
+  findReplacements(props.rows, name.value, (text) =>
     replaceText(text, {
       find: find.value,
       replace: replace.value,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** How a line of search results would show the page, in our own drawing: letters as wide as result pages set them. */
 import '@fontsource/arimo/400.css';
-import { COMMON_LIMITS, cutDescription, cutTitle, isMeasured, titleWidthPx } from '@fastigium/core/head';
+import { COMMON_LIMITS, cutDescription, cutTitle, isMeasured, measureTitlePx } from '@fastigium/core/head';
 import { computed } from 'vue';
 import type { Limits } from './judging.ts';
 import { say } from './words.ts';
@@ -9,7 +9,7 @@ import { say } from './words.ts';
 const props = defineProps<{ title: string; description: string; url: string; limits: Limits }>();
 const shown = computed(() => cutTitle(props.title, props.limits.titlePx));
 const text = computed(() => cutDescription(props.description, props.limits.descriptionLetters));
-const widthPx = computed(() => Math.round(titleWidthPx(props.title)));
+const widthPx = computed(() => Math.round(measureTitlePx(props.title)));
 /** The bench is narrower than a result page, so the line is drawn smaller as a whole. */
 const SCALE = 0.66;
 const isCut = computed(() => shown.value !== props.title.replace(/\s+/g, ' ').trim());

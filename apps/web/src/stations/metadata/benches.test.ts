@@ -6,8 +6,8 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, pageText, press, send, write } from '../../testing/page.ts';
-import { metadataRow } from '../../testing/rows.ts';
+import { findButton, readPageText, press, send, write } from '../../testing/page.ts';
+import { createMetadataRow } from '../../testing/rows.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import CsvBench from './CsvBench.vue';
 import ReplaceBench from './ReplaceBench.vue';
@@ -52,12 +52,12 @@ describe('a table that comes back', () => {
     server.answers(metadataApi.readCsv, reading);
     show();
     give('titles.csv');
-    await isShown(() => expect(pageText()).toContain('3 cells on 2 pages would change.'));
-    expect(pageText()).toContain('40 rows, windows-1252');
-    expect(pageText()).toContain('2 rows are about no page of this site and would be left out: /gone/, /nowhere/');
-    expect(pageText()).toContain('1 page stands in it twice; the first row counts: /visit/');
-    expect(pageText()).toContain('Columns that mean nothing here: Colour.');
-    expect(pageText()).toContain('How to find us.');
+    await isShown(() => expect(readPageText()).toContain('3 cells on 2 pages would change.'));
+    expect(readPageText()).toContain('40 rows, windows-1252');
+    expect(readPageText()).toContain('2 rows are about no page of this site and would be left out: /gone/, /nowhere/');
+    expect(readPageText()).toContain('1 page stands in it twice; the first row counts: /visit/');
+    expect(readPageText()).toContain('Columns that mean nothing here: Colour.');
+    expect(readPageText()).toContain('How to find us.');
     expect(server.asked.map(({ endpoint }) => endpoint)).not.toContain(metadataApi.takeCsv);
   });
 
@@ -82,9 +82,9 @@ describe('a table that comes back', () => {
     server.answers(metadataApi.readCsv, { ...reading, changes: [], unknown: [], doubled: [], ignored: [] });
     show();
     give('same.csv');
-    await isShown(() => expect(pageText()).toContain('It says what is there already: nothing would change.'));
+    await isShown(() => expect(readPageText()).toContain('It says what is there already: nothing would change.'));
     expect(findButton('Take all of it')?.disabled).toBe(true);
-    expect(pageText()).not.toContain('left out');
+    expect(readPageText()).not.toContain('left out');
   });
 
   it('is read once more where the draft changed meanwhile, and why it was not taken is said', async () => {
@@ -108,16 +108,16 @@ describe('a table that comes back', () => {
     await isShown(() => expect(document.querySelector('[role=alert]')?.textContent).toContain('Address'));
     server.answers(metadataApi.readCsv, reading);
     give('titles.csv');
-    await isShown(() => expect(pageText()).toContain('3 cells on 2 pages'));
+    await isShown(() => expect(readPageText()).toContain('3 cells on 2 pages'));
     expect(document.querySelector('[role=alert]')).toBeNull();
   });
 });
 
 describe('find and replace', () => {
   const rows = [
-    metadataRow(id(1), 'The moor at night', 'Moor and heath.'),
-    metadataRow(id(2), 'Moorland', ''),
-    metadataRow(id(3), 'The press', 'moor'),
+    createMetadataRow(id(1), 'The moor at night', 'Moor and heath.'),
+    createMetadataRow(id(2), 'Moorland', ''),
+    createMetadataRow(id(3), 'The press', 'moor'),
   ];
   const show = () => showScreen(ReplaceBench, { props: { rows } });
   const tick = (label: string) =>
@@ -126,7 +126,7 @@ describe('find and replace', () => {
 
   it('shows every change in the pages that are shown, and makes them in one step', async () => {
     const bench = show();
-    expect(pageText()).toContain('In the 3 pages that the table shows now.');
+    expect(readPageText()).toContain('In the 3 pages that the table shows now.');
     expect(findButton('Replace on 0 pages')?.disabled).toBe(true);
     await write('Find', 'moor');
     await write('Replace by', 'fell');
@@ -160,7 +160,7 @@ describe('find and replace', () => {
     show();
     await write('Find', 'press');
     document.querySelectorAll<HTMLElement>('[role=radio]')[1]?.click();
-    await isShown(() => expect(pageText()).toContain('Nothing of what is shown holds this.'));
+    await isShown(() => expect(readPageText()).toContain('Nothing of what is shown holds this.'));
     await write('Find', 'moor');
     // Never emptied: where nothing would be left, nothing is replaced.
     await isShown(() => expect(after()).toEqual(['and heath.']));

@@ -10,7 +10,7 @@ export interface BesideLine {
 }
 
 /** Lines that are live and gone in the draft stand where they stood; a page that is not live has none. */
-export function besideLive({ draft, live }: Pick<PageHead, 'draft' | 'live'>): BesideLine[] {
+export function compareWithLive({ draft, live }: Pick<PageHead, 'draft' | 'live'>): BesideLine[] {
   if (live === null) return draft.map((line) => ({ ...line, state: 'same' }));
   const out: BesideLine[] = [];
   for (const part of diffArrays(

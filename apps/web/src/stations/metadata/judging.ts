@@ -1,6 +1,6 @@
 /** What the table says of each page, and which pages it shows in which order. */
 import type { MetadataRow } from '@fastigium/contracts/api/metadata';
-import { COMMON_LIMITS, isMeasured, lettersOf, titleWidthPx } from '@fastigium/core/head';
+import { COMMON_LIMITS, isMeasured, countLetters, measureTitlePx } from '@fastigium/core/head';
 import { say } from './words.ts';
 
 export interface Limits {
@@ -28,20 +28,20 @@ export const DEFAULT_LIMITS: Limits = {
   descriptionLetters: COMMON_LIMITS.descriptionLetters,
 };
 
-export function judgedRows(rows: readonly MetadataRow[], limits: Limits = DEFAULT_LIMITS): JudgedRow[] {
-  const titles = counted(rows, ({ title }) => title.text);
-  const descriptions = counted(rows, ({ description }) => description.text);
+export function judgeRows(rows: readonly MetadataRow[], limits: Limits = DEFAULT_LIMITS): JudgedRow[] {
+  const titles = countTexts(rows, ({ title }) => title.text);
+  const descriptions = countTexts(rows, ({ description }) => description.text);
   return rows.map((row) => {
-    const titlePx = titleWidthPx(row.title.text);
-    const letters = lettersOf(row.description.text);
+    const titlePx = measureTitlePx(row.title.text);
+    const letters = countLetters(row.description.text);
     return {
       row,
       titlePx,
       isGuessed: !isMeasured(row.title.text),
       letters,
       isShut: /\b(noindex|none)\b/i.test(row.robots.text),
-      title: faultOf(row.title.text, (titles.get(row.title.text) ?? 0) > 1, titlePx, limits.titlePx, SHORT.titlePx),
-      description: faultOf(
+      title: judgeFault(row.title.text, (titles.get(row.title.text) ?? 0) > 1, titlePx, limits.titlePx, SHORT.titlePx),
+      description: judgeFault(
         row.description.text,
         (descriptions.get(row.description.text) ?? 0) > 1,
         letters,
@@ -52,13 +52,13 @@ export function judgedRows(rows: readonly MetadataRow[], limits: Limits = DEFAUL
   });
 }
 
-function faultOf(text: string, isDoubled: boolean, measure: number, most: number, least: number): Fault | undefined {
+function judgeFault(text: string, isDoubled: boolean, measure: number, most: number, least: number): Fault | undefined {
   if (text === '') return 'missing';
   if (isDoubled) return 'doubled';
   return measure > most ? 'long' : measure < least ? 'short' : undefined;
 }
 
-function counted(rows: readonly MetadataRow[], textOf: (row: MetadataRow) => string): Map<string, number> {
+function countTexts(rows: readonly MetadataRow[], textOf: (row: MetadataRow) => string): Map<string, number> {
   const out = new Map<string, number>();
   for (const row of rows) {
     const text = textOf(row);
@@ -91,7 +91,7 @@ export const SORTS = {
 } as const;
 export type SortName = keyof typeof SORTS;
 
-export function shownRows(
+export function filterRows(
   rows: readonly JudgedRow[],
   { filter, sort, search }: { readonly filter: FilterName; readonly sort: SortName; readonly search: string },
 ): JudgedRow[] {
@@ -116,7 +116,7 @@ export interface Replacement {
   readonly after: string;
 }
 
-export function replacements(
+export function findReplacements(
   rows: readonly MetadataRow[],
   name: Replacement['name'],
   replace: (text: string) => string,

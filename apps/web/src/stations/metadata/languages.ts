@@ -7,7 +7,7 @@ export interface TranslationRow {
 }
 
 /** Groups first as their first pages stand in the tree, and pages that stand alone between them. */
-export function translationRows({ rows, groups }: Pick<Metadata, 'rows' | 'groups'>): TranslationRow[] {
+export function groupTranslations({ rows, groups }: Pick<Metadata, 'rows' | 'groups'>): TranslationRow[] {
   const byId = new Map(rows.map((row) => [row.id, row]));
   const groupOf = new Map(groups.flatMap((group) => group.map(({ id }) => [id, group] as const)));
   const done = new Set<string>();
@@ -29,7 +29,7 @@ export function translationRows({ rows, groups }: Pick<Metadata, 'rows' | 'group
 const names = new Intl.DisplayNames(['en'], { type: 'language', fallback: 'code' });
 
 /** In English; the tag itself where nobody knows it. */
-export function languageName(tag: string): string {
+export function nameLanguage(tag: string): string {
   try {
     return names.of(tag) ?? tag;
   } catch {

@@ -1,8 +1,8 @@
 /** Lines of the head as labels. */
-import { lineMessage } from '@fastigium/core/head';
+import { createLineMessage } from '@fastigium/core/head';
 import { speak } from '../../words/index.ts';
 
-export function lineTitle(name: string): string {
-  const words = speak(lineMessage(name));
+export function nameLine(name: string): string {
+  const words = speak(createLineMessage(name));
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

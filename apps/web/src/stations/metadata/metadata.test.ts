@@ -2,30 +2,30 @@
 import type { Metadata } from '@fastigium/contracts/api/metadata';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { besideLive } from './beside.ts';
-import { judgedRows, replacements, shownRows } from './judging.ts';
-import { languageName, translationRows } from './languages.ts';
+import { compareWithLive } from './beside.ts';
+import { judgeRows, findReplacements, filterRows } from './judging.ts';
+import { nameLanguage, groupTranslations } from './languages.ts';
 import { cut } from './shareCut.ts';
-import { metadataRow } from '../../testing/rows.ts';
-import { SITE_SETTINGS, standingOf } from './site/settings.ts';
+import { createMetadataRow } from '../../testing/rows.ts';
+import { SITE_SETTINGS, saySettingStanding } from './site/settings.ts';
 
 const cell = (text: string) => ({ text, from: 'imported' as const });
 const LONG = 'A description that is neither too short nor too long for a line of results, as it should be.';
 
 describe('the table', () => {
   const rows = [
-    metadataRow('a', 'A title of ordinary length', LONG),
-    metadataRow('b', '', ''),
-    metadataRow('c', 'W'.repeat(60), 'x'.repeat(156)),
-    metadataRow('d', 'A title of ordinary length', 'Short.'),
-    metadataRow('e', 'Another good title here', `${LONG} Indeed.`, {
+    createMetadataRow('a', 'A title of ordinary length', LONG),
+    createMetadataRow('b', '', ''),
+    createMetadataRow('c', 'W'.repeat(60), 'x'.repeat(156)),
+    createMetadataRow('d', 'A title of ordinary length', 'Short.'),
+    createMetadataRow('e', 'Another good title here', `${LONG} Indeed.`, {
       robots: cell('noindex, follow'),
       conflicts: 1,
       suggestedDescription: 'x',
     }),
   ];
   it('says what is missing, doubled, too long and too short', () => {
-    expect(judgedRows(rows).map(({ title, description }) => [title, description])).toEqual([
+    expect(judgeRows(rows).map(({ title, description }) => [title, description])).toEqual([
       ['doubled', undefined],
       ['missing', 'missing'],
       ['long', 'long'],
@@ -34,13 +34,13 @@ describe('the table', () => {
     ]);
   });
   it('shows some of them, in an order', () => {
-    const judged = judgedRows(rows);
+    const judged = judgeRows(rows);
     const ids = (
-      filter: Parameters<typeof shownRows>[1]['filter'],
-      sort: Parameters<typeof shownRows>[1]['sort'] = 'tree',
+      filter: Parameters<typeof filterRows>[1]['filter'],
+      sort: Parameters<typeof filterRows>[1]['sort'] = 'tree',
       search = '',
     ) =>
-      shownRows(judged, { filter, sort, search })
+      filterRows(judged, { filter, sort, search })
         .map((each) => each.row.id)
         .join('');
     expect([
@@ -55,13 +55,15 @@ describe('the table', () => {
   });
   it('says where a width is only guessed', () =>
     expect(
-      judgedRows([metadataRow('a', '星の家', ''), metadataRow('b', 'Tŷ', '')]).map(({ isGuessed }) => isGuessed),
+      judgeRows([createMetadataRow('a', '星の家', ''), createMetadataRow('b', 'Tŷ', '')]).map(
+        ({ isGuessed }) => isGuessed,
+      ),
     ).toEqual([true, false]));
   it('follows limits that somebody set', () =>
-    expect(judgedRows(rows, { titlePx: 100, descriptionLetters: 60 })[4]?.title).toBe('long'));
+    expect(judgeRows(rows, { titlePx: 100, descriptionLetters: 60 })[4]?.title).toBe('long'));
   it('shows what a replacement changes, and never empties a text', () => {
     expect(
-      replacements(rows, 'title', (text) => text.replace('ordinary', 'usual')).map(({ row: { id }, after }) => [
+      findReplacements(rows, 'title', (text) => text.replace('ordinary', 'usual')).map(({ row: { id }, after }) => [
         id,
         after,
       ]),
@@ -69,7 +71,7 @@ describe('the table', () => {
       ['a', 'A title of usual length'],
       ['d', 'A title of usual length'],
     ]);
-    expect(replacements(rows, 'meta:description', () => ' ')).toEqual([]);
+    expect(findReplacements(rows, 'meta:description', () => ' ')).toEqual([]);
   });
 });
 
@@ -80,24 +82,26 @@ describe('live beside draft', () => {
       fc.property(lines, lines, (draft, live) => {
         const of = (sources: readonly string[]) =>
           sources.map((source) => ({ source, name: null, from: 'site' as const }));
-        const beside = besideLive({ draft: of(draft), live: of(live) });
+        const beside = compareWithLive({ draft: of(draft), live: of(live) });
         expect(beside.filter(({ state }) => state !== 'gone').map(({ source }) => source)).toEqual(draft);
         expect(beside.filter(({ state }) => state !== 'new').map(({ source }) => source)).toEqual(live);
       }),
     );
   });
   it('marks nothing on a page that is not live yet', () =>
-    expect(besideLive({ draft: [{ source: '<a>', name: null, from: 'site' }], live: null })[0]?.state).toBe('same'));
+    expect(compareWithLive({ draft: [{ source: '<a>', name: null, from: 'site' }], live: null })[0]?.state).toBe(
+      'same',
+    ));
 });
 
 it('pages stand in rows with what they are in other languages', () => {
-  const welsh = metadataRow('w', 'Ymweld', '', { language: cell('cy') });
-  const rows = translationRows({
+  const welsh = createMetadataRow('w', 'Ymweld', '', { language: cell('cy') });
+  const rows = groupTranslations({
     rows: [
-      metadataRow('v', 'Visit', ''),
-      metadataRow('x', 'Alone', ''),
+      createMetadataRow('v', 'Visit', ''),
+      createMetadataRow('x', 'Alone', ''),
       welsh,
-      metadataRow('y', '', '', { language: cell('') }),
+      createMetadataRow('y', '', '', { language: cell('') }),
     ],
     groups: [
       [
@@ -110,7 +114,7 @@ it('pages stand in rows with what they are in other languages', () => {
     ['en v', 'cy w'],
     ['en x'],
   ]);
-  expect([languageName('cy'), languageName('en-GB'), languageName('zz'), languageName('not a tag')]).toEqual([
+  expect([nameLanguage('cy'), nameLanguage('en-GB'), nameLanguage('zz'), nameLanguage('not a tag')]).toEqual([
     'Welsh',
     'British English',
     'zz',
@@ -141,7 +145,7 @@ it('each setting says how it stands', () => {
   } as unknown as Metadata;
   const standing = (name: string) => {
     const setting = SITE_SETTINGS.find((each) => each.name === name);
-    return setting && standingOf(metadata, setting).words;
+    return setting && saySettingStanding(metadata, setting).words;
   };
   expect(
     ['canonical', 'meta:generator', 'name', 'robots.txt', 'security.txt', 'sitemap', 'icons', 'share'].map(standing),

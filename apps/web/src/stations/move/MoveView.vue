@@ -6,15 +6,15 @@ import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { duration } from '../../logic/duration.ts';
-import { when } from '../../logic/format.ts';
+import { formatDuration } from '../../logic/duration.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
-import { localFields } from '../../logic/setTimeWords.ts';
-import { STATE_MARKS, stationOf, STEP_WORDS, timeWords } from './moveWords.ts';
+import { splitLocalTime } from '../../logic/setTimeWords.ts';
+import { STATE_MARKS, findStation, STEP_WORDS, sayTime } from './moveWords.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
@@ -38,7 +38,7 @@ watch(
   () => move.value?.changeAt,
   (at) => {
     // The evening after next, where nobody chose: time enough for a TTL of a day.
-    const fields = localFields(at ? new Date(at) : new Date(world.nowMs + 2 * 86_400_000));
+    const fields = splitLocalTime(at ? new Date(at) : new Date(world.nowMs + 2 * 86_400_000));
     [date.value, time.value] = [fields.date, at ? fields.time : '18:00'];
   },
   { immediate: true },
@@ -94,10 +94,10 @@ const HOUR_MS = 3_600_000;
               step.state === 'unneeded' ? say('moveView.notNeededHere') : speak(step.measured)
             }}</span></span
           >
-          <span class="when" :class="{ look: step.state === 'late' }">{{ timeWords(step, now) }}</span>
+          <span class="when" :class="{ look: step.state === 'late' }">{{ sayTime(step, now) }}</span>
           <RouterLink
             class="text-link"
-            :to="stationOf(step.step)"
+            :to="findStation(step.step)"
             :aria-label="say('moveView.workOnIt', { words: STEP_WORDS[step.step] })"
             >{{ step === next ? say('moveView.workOnIt2') : say('moveView.look') }}</RouterLink
           >
@@ -109,7 +109,7 @@ const HOUR_MS = 3_600_000;
         <h1 class="title-face">
           {{
             move.changeAt
-              ? say('moveView.visitorsMoveOver', { changeAt: when(move.changeAt, now) })
+              ? say('moveView.visitorsMoveOver', { changeAt: formatWhen(move.changeAt, now) })
               : say('moveView.whenDoVisitorsMoveOver')
           }}
         </h1>
@@ -139,7 +139,7 @@ const HOUR_MS = 3_600_000;
               say('moveView.theWorldOutsideIsSimulated', {
                 time: world.time,
                 hasAheadMs: (world.clock.aheadMs ?? 0) > 0,
-                aheadMs: duration(world.clock.aheadMs),
+                aheadMs: formatDuration(world.clock.aheadMs),
               })
             }}
           </p>

@@ -7,7 +7,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { useNotices } from '../../stores/notices.ts';
 import { useWorld } from '../../stores/world.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { field, findButton, pageText, press, send, write } from '../../testing/page.ts';
+import { findField, findButton, readPageText, press, send, write } from '../../testing/page.ts';
 import { isShown, showScreen } from '../../testing/screen.ts';
 import MoveView from './MoveView.vue';
 
@@ -47,12 +47,12 @@ const current = () => document.querySelector('[aria-current=step]')?.textContent
 describe('the day of the move', () => {
   it('counts what is left, and leads to the step that is late before all others', async () => {
     showScreen(MoveView);
-    await isShown(() => expect(pageText()).toContain('2 steps to go'));
+    await isShown(() => expect(readPageText()).toContain('2 steps to go'));
     expect(current()).toContain('The site is live at the host');
     expect(current()).toContain('was due');
     expect(current()).toContain('Work on it');
     expect(document.querySelectorAll('[aria-current=step]')).toHaveLength(1);
-    expect(pageText()).toContain('not needed here');
+    expect(readPageText()).toContain('not needed here');
   });
 
   it('leads to the first that waits where none is late', async () => {
@@ -67,20 +67,20 @@ describe('the day of the move', () => {
   it('says when everything was measured', async () => {
     server.answers(moveApi.get, moveOf({ steps: [step('snags', 'done'), step('ttl-raised', 'unneeded')] }));
     showScreen(MoveView);
-    await isShown(() => expect(pageText()).toContain('everything was measured and is as it should be'));
+    await isShown(() => expect(readPageText()).toContain('everything was measured and is as it should be'));
     expect(current()).toBeUndefined();
   });
 
   it('takes a time, proposes the evening after next, and forgets it again', async () => {
     server.answers(moveApi.plan, moveOf({ changeAt: '2026-12-04T18:30:00.000Z' }));
     showScreen(MoveView);
-    await isShown(() => expect(field('Day').value).toBe('2026-12-02'));
-    expect(field('Time').value).toBe('18:00');
+    await isShown(() => expect(findField('Day').value).toBe('2026-12-02'));
+    expect(findField('Time').value).toBe('18:00');
     expect(findButton('No time yet')).toBeUndefined();
     await write('Day', '2026-12-04');
     await write('Time', '18:30');
     await send();
-    await isShown(() => expect(pageText()).toContain('Visitors move over'));
+    await isShown(() => expect(readPageText()).toContain('Visitors move over'));
     expect(server.sentTo(moveApi.plan)).toEqual([{ changeAt: new Date('2026-12-04T18:30').toISOString() }]);
     await press('No time yet');
     await isShown(() => expect(server.sentTo(moveApi.plan)).toHaveLength(2));
@@ -90,16 +90,16 @@ describe('the day of the move', () => {
   it('says why a time could not be kept, and keeps what was chosen', async () => {
     server.refuses(moveApi.plan, 'database-away');
     showScreen(MoveView);
-    await isShown(() => expect(field('Day').value).toBe('2026-12-02'));
+    await isShown(() => expect(findField('Day').value).toBe('2026-12-02'));
     await write('Day', '2026-12-09');
     await send();
     await isShown(() => expect(useNotices().notice?.kind).toBe('problem'));
-    expect(field('Day').value).toBe('2026-12-09');
+    expect(findField('Day').value).toBe('2026-12-09');
   });
 
   it('lets nobody set a time who only looks on', async () => {
     showScreen(MoveView, { role: 'reviewer' });
-    await isShown(() => expect(pageText()).toContain('2 steps to go'));
+    await isShown(() => expect(readPageText()).toContain('2 steps to go'));
     expect(document.querySelector('form')).toBeNull();
   });
 
@@ -109,10 +109,10 @@ describe('the day of the move', () => {
     server.answers(standInsApi.runOn, { now: '2026-11-30T18:00:00.000Z', aheadMs: 21_600_000 });
     showScreen(MoveView);
     await useWorld().read();
-    await isShown(() => expect(pageText()).toContain('The world outside is simulated'));
+    await isShown(() => expect(readPageText()).toContain('The world outside is simulated'));
     await press('6 hours on');
-    await isShown(() => expect(pageText()).toContain('6 h ahead'));
+    await isShown(() => expect(readPageText()).toContain('6 h ahead'));
     expect(server.sentTo(standInsApi.runOn)).toEqual([{ byMs: 21_600_000 }]);
-    expect(pageText()).toContain('2 steps to go');
+    expect(readPageText()).toContain('2 steps to go');
   });
 });

@@ -1,6 +1,6 @@
 /** How the steps of the move are told, and where each is worked on. */
 import type { MoveStepView } from '@fastigium/contracts/api/move';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 import { say } from './words.ts';
 
@@ -46,15 +46,15 @@ const WHERE: Readonly<Record<MoveStepView['step'], Where>> = {
   'old-host': { name: 'watch', query: { show: 'host' } },
   'ttl-raised': { name: 'address' },
 };
-export const stationOf = (step: MoveStepView['step']): Where => WHERE[step];
+export const findStation = (step: MoveStepView['step']): Where => WHERE[step];
 
 /** Of a step that is over or not needed no time is said. */
-export function timeWords({ state, from, by }: Pick<MoveStepView, 'state' | 'from' | 'by'>, now: Date): string {
+export function sayTime({ state, from, by }: Pick<MoveStepView, 'state' | 'from' | 'by'>, now: Date): string {
   if (state === 'done' || state === 'unneeded') return '';
   if (by !== null)
     return Date.parse(by) < now.getTime()
-      ? say('move.wasDue', { by: when(by, now) })
-      : say('move.by', { by: when(by, now) });
-  if (from !== null && Date.parse(from) > now.getTime()) return say('move.from', { from: when(from, now) });
+      ? say('move.wasDue', { by: formatWhen(by, now) })
+      : say('move.by', { by: formatWhen(by, now) });
+  if (from !== null && Date.parse(from) > now.getTime()) return say('move.from', { from: formatWhen(from, now) });
   return state === 'now' ? say('move.isNow') : '';
 }

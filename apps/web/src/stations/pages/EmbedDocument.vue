@@ -5,7 +5,7 @@ import type { PageInside } from '@fastigium/contracts/api/pages';
 import { computed, ref } from 'vue';
 import { addAsset } from '../../api/asset.ts';
 import LabelledField from '../../components/LabelledField.vue';
-import { size } from '../../logic/format.ts';
+import { formatSize } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { say } from './words.ts';
@@ -23,7 +23,7 @@ const section = computed(() => props.sections[after.value]);
 function onChosen(event: Event): void {
   file.value = (event.target as HTMLInputElement).files?.[0];
   if (file.value && label.value === '')
-    label.value = `${file.value.name.replace(/\.[^.]+$/, '').replace(/[-_]+/g, ' ')} (${file.value.name.split('.').at(-1)?.toUpperCase()}, ${size(file.value.size)})`;
+    label.value = `${file.value.name.replace(/\.[^.]+$/, '').replace(/[-_]+/g, ' ')} (${file.value.name.split('.').at(-1)?.toUpperCase()}, ${formatSize(file.value.size)})`;
 }
 
 async function embed(): Promise<void> {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A folder that many pages side by side are in. */
-import { readable } from '../../logic/readable.ts';
+import { formatReadable } from '../../logic/readable.ts';
 import FoldButton from './FoldButton.vue';
 import type { FolderRow } from './folding.ts';
 import { say } from './words.ts';
@@ -12,7 +12,7 @@ const emit = defineEmits<{ fold: [] }>();
 <template>
   <div class="cells" :style="{ gridTemplateColumns: grid }">
     <span class="name" :style="{ paddingInlineStart: `${depth * 26}px` }">
-      <span class="one-line address">{{ readable(folder.address) }}</span>
+      <span class="one-line address">{{ formatReadable(folder.address) }}</span>
       <FoldButton :is-open="isOpen" :below="folder.pages" @fold="emit('fold')" />
     </span>
     <span class="quiet one-line">{{ say('folderTreeRow.pagesInThisFolder', { pages: folder.pages }) }}</span>

@@ -9,7 +9,7 @@ import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import { useSite } from '../../stores/site.ts';
 import { explain, speak } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
 
@@ -26,7 +26,7 @@ async function read(): Promise<void> {
   if (site.id === undefined) return;
   const wanted = address.value;
   try {
-    const body = wanted === undefined || wanted.trim() === '' ? {} : { formerAddress: inside(wanted) };
+    const body = wanted === undefined || wanted.trim() === '' ? {} : { formerAddress: stripBase(wanted) };
     const answer = await call(pagesApi.previewHome, { params: { site: site.id, page: props.page.id }, body });
     if (wanted !== address.value) return;
     [preview.value, problem.value] = [answer, ''];
@@ -35,21 +35,21 @@ async function read(): Promise<void> {
     if (wanted === address.value) problem.value = explain(error);
   }
 }
-inBackground(read());
+runInBackground(read());
 const readSoon = useDebounceFn(read, 250);
 watch(address, (now, before) => {
-  if (before !== undefined && now !== before) inBackground(readSoon());
+  if (before !== undefined && now !== before) runInBackground(readSoon());
 });
 
 /** The path the site is under is not the page's own to change. */
-function inside(text: string): string {
+function stripBase(text: string): string {
   const base = site.overview?.basePath ?? '';
   return base !== '' && text.startsWith(`${base}/`) ? text.slice(base.length) : text;
 }
 
 const menuItems = computed(() => preview.value?.leading.filter(({ kind }) => kind === 'menu') ?? []);
 const links = computed(() => preview.value?.leading.filter(({ kind }) => kind !== 'menu') ?? []);
-const wordsFor = ({ kind, label }: HomePreview['leading'][number]) =>
+const sayLeading = ({ kind, label }: HomePreview['leading'][number]) =>
   kind === 'logo'
     ? label === ''
       ? say('homeChoice.theLogo')
@@ -68,7 +68,7 @@ async function choose(): Promise<void> {
   const done = await site.decide({
     kind: 'home',
     page: props.page.id,
-    ...(chosen ? { formerAddress: inside(chosen) } : {}),
+    ...(chosen ? { formerAddress: stripBase(chosen) } : {}),
   });
   working.value = false;
   if (done) emit('chosen');
@@ -112,7 +112,7 @@ async function choose(): Promise<void> {
       </li>
       <li v-for="each in links" :key="`${each.kind} ${each.label}`">
         <KeystoneMark mark="lapis" /><span
-          >{{ wordsFor(each)
+          >{{ sayLeading(each)
           }}<span class="quiet names">{{
             say('homeChoice.onPages2', { pages: each.pages, each: namesOf(each) })
           }}</span></span

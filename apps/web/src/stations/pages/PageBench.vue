@@ -16,7 +16,7 @@ import MovesList from './MovesList.vue';
 import PageInside from './PageInside.vue';
 import PagePreview from './PagePreview.vue';
 import { explain, speak } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
 
@@ -72,18 +72,18 @@ const ask = useDebounceFn(async () => {
   try {
     const answer = await call(pagesApi.previewRename, {
       params: { site: site.id, page: props.page.id },
-      body: { address: inside(asked) },
+      body: { address: stripBase(asked) },
     });
     if (address.value === asked) preview.value = answer;
   } catch (error) {
     if (address.value === asked) problem.value = explain(error);
   }
 }, 250);
-watch(address, () => inBackground(ask()));
-if (moved.value) inBackground(ask());
+watch(address, () => runInBackground(ask()));
+if (moved.value) runInBackground(ask());
 
 /** The path the site is under is not the page's own to change. */
-function inside(text: string): string {
+function stripBase(text: string): string {
   const base = site.overview?.basePath ?? '';
   return base !== '' && text.startsWith(`${base}/`) ? text.slice(base.length) : text;
 }
@@ -91,7 +91,7 @@ function inside(text: string): string {
 async function rename(): Promise<void> {
   if (!moved.value) return;
   saving.value = true;
-  if (await site.decide({ kind: 'rename', page: props.page.id, address: inside(address.value) }))
+  if (await site.decide({ kind: 'rename', page: props.page.id, address: stripBase(address.value) }))
     preview.value = undefined;
   saving.value = false;
 }

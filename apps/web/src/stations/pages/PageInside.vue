@@ -6,7 +6,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -15,7 +15,7 @@ import RemovedSwitch from './removals/RemovedSwitch.vue';
 import { useShowsRemoved } from './removals/showsRemoved.ts';
 import RemovePanel from '../shared/RemovePanel.vue';
 import EmbedDocument from './EmbedDocument.vue';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ page: PageRow; version: number }>();
@@ -52,16 +52,16 @@ watch(
   { immediate: true },
 );
 
-const scope = () => ({ kind: 'page' as const, page: props.page.id });
+const readScope = () => ({ kind: 'page' as const, page: props.page.id });
 type Section = PageInside['sections'][number];
 
 function arrange(sections: readonly Section[]): void {
-  inBackground(
+  runInBackground(
     site.decide({
       kind: 'touch',
       touch: {
         kind: 'sections',
-        scope: scope(),
+        scope: readScope(),
         order: sections.map(({ name, nth, out, removal }) =>
           out && removal === null ? { name, nth, out: true as const } : { name, nth },
         ),
@@ -83,17 +83,17 @@ const show = (index: number) =>
   arrange((inside.value?.sections ?? []).map((section, at) => (at === index ? { ...section, out: false } : section)));
 const removing = ref<Section>();
 const putBack = (of: number) =>
-  inBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
+  runInBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
 
 function setPart(part: PageInside['parts'][number]): void {
   const parts = (inside.value?.parts ?? [])
     .filter((each) => (each.part === part.part ? !part.out : each.out))
     .map((each) => each.part);
-  inBackground(site.decide({ kind: 'touch', touch: { kind: 'parts-out', scope: scope(), parts } }));
+  runInBackground(site.decide({ kind: 'touch', touch: { kind: 'parts-out', scope: readScope(), parts } }));
 }
 
 const setCss = () =>
-  inBackground(site.decide({ kind: 'touch', touch: { kind: 'css', scope: scope(), css: css.value } }));
+  runInBackground(site.decide({ kind: 'touch', touch: { kind: 'css', scope: readScope(), css: css.value } }));
 </script>
 
 <template>
@@ -121,7 +121,7 @@ const setCss = () =>
         <span v-if="section.removal" class="moves"
           ><span class="quiet" :title="section.removal.by.name">{{
             say('pageInside.removedBy', {
-              at: when(section.removal.at, world.now),
+              at: formatWhen(section.removal.at, world.now),
               initials: section.removal.by.initials,
             })
           }}</span

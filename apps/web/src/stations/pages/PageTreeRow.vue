@@ -2,10 +2,10 @@
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { readable } from '../../logic/readable.ts';
+import { formatReadable } from '../../logic/readable.ts';
 import { usePictures } from '../../stores/pictures.ts';
 import FoldButton from './FoldButton.vue';
-import { markOf, whereItShows } from './pageWords.ts';
+import { markOf, sayWhereItShows } from './pageWords.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{
@@ -22,7 +22,7 @@ const pictures = usePictures();
 const picture = computed(() =>
   props.page.kind === 'page' && props.page.isReady ? pictures.ofAddress('draft', props.page.address) : undefined,
 );
-const where = computed(() => whereItShows(props.page, props.isLive));
+const where = computed(() => sayWhereItShows(props.page, props.isLive));
 </script>
 
 <template>
@@ -40,7 +40,7 @@ const where = computed(() => whereItShows(props.page, props.isLive));
       <FoldButton v-if="isOpen !== undefined" :is-open="isOpen" :below="below" @fold="emit('fold')" />
     </span>
     <span class="address one-line" :class="{ quiet: page.kind === 'link' }" :title="page.address">{{
-      readable(page.address)
+      formatReadable(page.address)
     }}</span>
     <span class="quiet one-line" :class="{ wrong: where.wrong }" :title="where.words">{{ where.words }}</span>
     <img v-if="picture" class="look" :src="picture" alt="" loading="lazy" decoding="async" />

@@ -7,7 +7,7 @@ import { useSite } from '../../stores/site.ts';
 import PointingView from './pointing/PointingView.vue';
 import TreeView from './TreeView.vue';
 import { usePages } from './pages.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const MenusView = defineAsyncComponent(() => import('./menus/MenusView.vue'));
@@ -23,7 +23,7 @@ const VIEWS = ['tree', 'menus', 'touches', 'removed', 'releases'] as const;
 type View = (typeof VIEWS)[number];
 const view = computed<View>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? 'tree',
-  set: (next) => inBackground(router.replace({ query: next === 'tree' ? {} : { show: next } })),
+  set: (next) => runInBackground(router.replace({ query: next === 'tree' ? {} : { show: next } })),
 });
 const pointedPage = computed(() =>
   route.query.point === '1' && typeof route.params.page === 'string'
@@ -42,7 +42,7 @@ const options = computed(() => [
   },
   ...(site.overview?.live ? [{ value: 'releases' as const, label: say('pagesStation.inReleases') }] : []),
 ]);
-const back = () => inBackground(router.replace({ query: {} }));
+const goBack = () => runInBackground(router.replace({ query: {} }));
 </script>
 
 <template>
@@ -52,7 +52,7 @@ const back = () => inBackground(router.replace({ query: {} }));
     :page="pointedPage"
     :pages="tree.pages.value"
     :version="tree.version.value"
-    @back="back"
+    @back="goBack"
   />
   <MenusView v-else-if="view === 'menus'" :pages="tree.pages.value" :removed="tree.removed.value"
     ><SegmentedChoice v-model="view" :label="say('pagesStation.whatToWorkOn')" :options="options"

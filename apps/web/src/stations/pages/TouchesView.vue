@@ -9,7 +9,7 @@ import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -102,7 +102,7 @@ const STANDING = {
         <p class="quiet">
           {{ say('touchesView.placesInPages', { where: speak(row.where), places: row.places, pages: row.pages }) }}
         </p>
-        <p class="quiet">{{ say('touchesView.by', { by: row.by, at: when(row.at, new Date()) }) }}</p>
+        <p class="quiet">{{ say('touchesView.by', { by: row.by, at: formatWhen(row.at, new Date()) }) }}</p>
         <p v-if="row.state !== 'done'" class="wait">
           {{
             row.state === 'changed' ? say('touchesView.inTheNewerExportSomething') : say('touchesView.itsPlaceIsInNo')

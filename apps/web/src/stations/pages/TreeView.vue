@@ -12,28 +12,28 @@ import StationLayout from '../../components/StationLayout.vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { dayOf } from '../../logic/format.ts';
-import { readable } from '../../logic/readable.ts';
+import { readDay } from '../../logic/format.ts';
+import { formatReadable } from '../../logic/readable.ts';
 import { usePageInAddress } from '../shared/pageInAddress.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import RemovePanel from '../shared/RemovePanel.vue';
 import AddToTree from './AddToTree.vue';
 import AddressStyles from './AddressStyles.vue';
-import { above, isFolder, shownRows, type ShownRow } from './folding.ts';
+import { listAbove, isFolder, listShownRows, type ShownRow } from './folding.ts';
 import FolderTreeRow from './FolderTreeRow.vue';
 import HomeChoice from './HomeChoice.vue';
 import NodeBench from './NodeBench.vue';
 import PageBench from './PageBench.vue';
 import PageTreeRow from './PageTreeRow.vue';
-import { dropped, stepped } from './placing.ts';
+import { placeDropped, placeStepped } from './placing.ts';
 import type { Pages } from './pages.ts';
-import { inPlace, isRemoved } from './removals/inPlace.ts';
+import { putInPlace, isRemoved } from './removals/inPlace.ts';
 import RemovedInTree from './removals/RemovedInTree.vue';
 import RemovedSwitch from './removals/RemovedSwitch.vue';
 import RemovedTreeRow from './removals/RemovedTreeRow.vue';
 import { useShowsRemoved } from './removals/showsRemoved.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ tree: Pages }>();
@@ -55,15 +55,17 @@ const pages = computed(() => props.tree.pages.value);
 const open = ref<ReadonlyMap<string, boolean>>(new Map());
 const entries = computed(() => {
   const wanted = search.value.toLowerCase();
-  const all = showsRemoved.value ? inPlace(pages.value, props.tree.removed.value) : pages.value;
+  const all = showsRemoved.value ? putInPlace(pages.value, props.tree.removed.value) : pages.value;
   return wanted === ''
     ? all
-    : all.filter(({ title, address }) => `${title} ${address} ${readable(address)}`.toLowerCase().includes(wanted));
+    : all.filter(({ title, address }) =>
+        `${title} ${address} ${formatReadable(address)}`.toLowerCase().includes(wanted),
+      );
 });
 /** What is found is shown in a row, wherever it stands. */
 const rows = computed<readonly ShownRow[]>(() =>
   search.value === ''
-    ? shownRows(entries.value, open.value)
+    ? listShownRows(entries.value, open.value)
     : entries.value.map((row) => ({ row, depth: 0, isOpen: undefined, below: 0 })),
 );
 const selected = usePageInAddress(
@@ -81,7 +83,7 @@ const folder = computed(() => rows.value.find(({ row }) => row.id === selected.v
 watch(
   [selected, () => entries.value.length],
   ([id]) => {
-    const closed = id === undefined ? [] : above(entries.value, id).filter((each) => open.value.get(each) !== true);
+    const closed = id === undefined ? [] : listAbove(entries.value, id).filter((each) => open.value.get(each) !== true);
     if (closed.length > 0) open.value = new Map([...open.value, ...closed.map((each) => [each, true] as const)]);
   },
   { immediate: true },
@@ -90,7 +92,8 @@ watch(
 function fold(id: string, isOpen: boolean): void {
   open.value = new Map(open.value).set(id, isOpen);
   // What is chosen is not left out of sight.
-  if (!isOpen && selected.value !== undefined && above(entries.value, selected.value).includes(id)) selected.value = id;
+  if (!isOpen && selected.value !== undefined && listAbove(entries.value, selected.value).includes(id))
+    selected.value = id;
 }
 
 /** To the left: closes, then goes to the row above it; to the right: opens (ARIA Authoring Practices, tree view). */
@@ -98,7 +101,7 @@ function onArrow(event: KeyboardEvent, { row, isOpen }: ShownRow): boolean {
   if (event.altKey || (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight')) return false;
   const isLeft = event.key === 'ArrowLeft';
   if (isOpen === isLeft) fold(row.id, !isOpen);
-  else if (isLeft) selected.value = (isFolder(row) ? [] : above(entries.value, row.id)).at(-1) ?? row.id;
+  else if (isLeft) selected.value = (isFolder(row) ? [] : listAbove(entries.value, row.id)).at(-1) ?? row.id;
   event.preventDefault();
   return true;
 }
@@ -106,11 +109,11 @@ const page = computed(() => (chosen.value && !isRemoved(chosen.value) ? chosen.v
 const removed = computed(() => (chosen.value && isRemoved(chosen.value) ? chosen.value : undefined));
 const firstUntil = computed(() => {
   const [first] = props.tree.removed.value.flatMap(({ keptUntil }) => keptUntil ?? []).sort();
-  return first === undefined ? undefined : dayOf(first);
+  return first === undefined ? undefined : readDay(first);
 });
 const isLive = computed(() => site.overview?.live != null);
 
-function work(): void {
+function startWork(): void {
   benchOpen.value = true;
   bench.value?.editTitle();
 }
@@ -128,16 +131,16 @@ function onKey(event: KeyboardEvent, shown: ShownRow | undefined): void {
   if (event.altKey) {
     const { id } = row;
     const { key } = event;
-    if (!stepped(pages.value, row, key) && !site.isBusy) return;
+    if (!placeStepped(pages.value, row, key) && !site.isBusy) return;
     // Several steps in a row each go on from where the one before put it.
-    inBackground(
+    runInBackground(
       site.decide(() => {
         const now = pages.value.find((each) => each.id === id);
-        const place = now && stepped(pages.value, now, key);
+        const place = now && placeStepped(pages.value, now, key);
         return place && { kind: 'place', node: id, ...place, keepAddress: false };
       }),
     );
-  } else if (event.key === 'e') work();
+  } else if (event.key === 'e') startWork();
   else if (event.key === 'a') doing.value = 'add';
   else if (event.key === 'Delete') [doing.value, benchOpen.value] = ['remove', true];
   else if (row.kind !== 'page') return;
@@ -152,7 +155,7 @@ function onKey(event: KeyboardEvent, shown: ShownRow | undefined): void {
 
 /** Turns over what is shown when its turn comes: pressed twice, it is as it was. */
 function toggle(id: string, turned: (now: PageRow) => DecisionRequest): void {
-  inBackground(
+  runInBackground(
     site.decide(() => {
       const now = pages.value.find((each) => each.id === id);
       return now && turned(now);
@@ -161,17 +164,17 @@ function toggle(id: string, turned: (now: PageRow) => DecisionRequest): void {
 }
 
 function point(row: PageRow): void {
-  inBackground(router.push({ name: 'pages', params: { page: row.id }, query: { point: '1' } }));
+  runInBackground(router.push({ name: 'pages', params: { page: row.id }, query: { point: '1' } }));
 }
 
 function onDrop({ row: item }: ShownRow, { row: onto }: ShownRow, where: 'before' | 'inside' | 'after'): void {
   // What is removed keeps its place; the others are put down beside those that stand.
   if (isFolder(item) || isFolder(onto) || isRemoved(item) || isRemoved(onto)) return;
   const [node, beside] = [item.id, onto.id];
-  inBackground(
+  runInBackground(
     site.decide(() => {
       const [moved, still] = [node, beside].map((id) => pages.value.find((each) => each.id === id));
-      const place = moved && still && dropped(pages.value, moved, still, where);
+      const place = moved && still && placeDropped(pages.value, moved, still, where);
       return place && { kind: 'place', node, ...place, keepAddress: false };
     }),
   );
@@ -243,7 +246,7 @@ async function show(made: string | undefined): Promise<void> {
         :open-of="({ isOpen }) => isOpen"
         :can-drag="session.mayEdit && search === ''"
         @pick="benchOpen = true"
-        @enter="(item) => (isFolder(item.row) ? fold(item.row.id, item.isOpen !== true) : work())"
+        @enter="(item) => (isFolder(item.row) ? fold(item.row.id, item.isOpen !== true) : startWork())"
         @key="onKey"
         @drop="onDrop"
       >
@@ -308,7 +311,7 @@ async function show(made: string | undefined): Promise<void> {
         :version="tree.version.value"
       />
       <template v-else-if="folder">
-        <h1 class="title-face">{{ readable(folder.address) }}</h1>
+        <h1 class="title-face">{{ formatReadable(folder.address) }}</h1>
         <p class="quiet">
           {{ say('treeView.noPageStandsForThis', { value: 'pages' in folder ? folder.pages : 0 }) }}
         </p>

@@ -6,8 +6,8 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { menu } from '@fastigium/contracts/messages/names';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { field, findButton, pageText, press, send, write } from '../../testing/page.ts';
-import { pageRow } from '../../testing/pageRow.ts';
+import { findField, findButton, readPageText, press, send, write } from '../../testing/page.ts';
+import { createPageRow } from '../../testing/pageRow.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import HomeChoice from './HomeChoice.vue';
 import ListingPanel from './ListingPanel.vue';
@@ -46,22 +46,22 @@ const decided = () => server.sentTo(draftApi.decide).map((sent) => sent.decision
 
 describe('a page that becomes home', () => {
   const show = async () => {
-    const choice = showScreen(HomeChoice, { props: { page: pageRow(id(2)) } });
-    await isShown(() => expect(pageText()).toContain('“Welcome” as home page'));
+    const choice = showScreen(HomeChoice, { props: { page: createPageRow(id(2)) } });
+    await isShown(() => expect(readPageText()).toContain('“Welcome” as home page'));
     return choice;
   };
 
   it('says what leads to the front, a few pages of many, and how much of it was read', async () => {
     await show();
-    expect(pageText()).toContain('“Home” in');
-    expect(pageText()).toContain('on 9 pages');
-    expect(pageText()).toContain('on 5 pages: One, Two, Three …');
-    expect(pageText()).toContain('Read in 12 of 40 pages that lead there; all of them will.');
+    expect(readPageText()).toContain('“Home” in');
+    expect(readPageText()).toContain('on 9 pages');
+    expect(readPageText()).toContain('on 5 pages: One, Two, Three …');
+    expect(readPageText()).toContain('Read in 12 of 40 pages that lead there; all of them will.');
   });
 
   it('gives the one that was home the address that is proposed, or another', async () => {
     const choice = await show();
-    expect(field('Its new address').value).toBe('/start/');
+    expect(findField('Its new address').value).toBe('/start/');
     await write('Its new address', '/begin/');
     await isShown(() => expect(server.sentTo(pagesApi.previewHome)).toHaveLength(2));
     expect(server.sentTo(pagesApi.previewHome)[1]).toEqual({ formerAddress: '/begin/' });
@@ -90,9 +90,9 @@ describe('a page that becomes home', () => {
   it('that nothing leads to says so, and one that cannot be home why', async () => {
     server.answers(pagesApi.previewHome, { ...preview, former: null, leading: [], linkingPages: 0, readPages: 0 });
     await show();
-    expect(pageText()).toContain('No page leads to the front');
+    expect(readPageText()).toContain('No page leads to the front');
     server.refuses(pagesApi.previewHome, 'not-found', { what: 'page' });
-    const choice = showScreen(HomeChoice, { props: { page: pageRow(id(2)) } });
+    const choice = showScreen(HomeChoice, { props: { page: createPageRow(id(2)) } });
     await isShown(() => expect(document.querySelector('[role=alert]')).not.toBeNull());
     await press('Back to the page');
     expect(choice.emitted('leave')).toHaveLength(1);
@@ -100,22 +100,22 @@ describe('a page that becomes home', () => {
 });
 
 describe('a listing', () => {
-  const journal = pageRow(id(2), { depth: 0 });
+  const journal = createPageRow(id(2), { depth: 0 });
   const pages = [
     journal,
-    pageRow(id(3), { depth: 1, date: '2026-11-01' }),
-    pageRow(id(4), { depth: 2, date: '2026-11-02' }),
-    pageRow(id(5), { depth: 1 }),
-    pageRow(id(6), { depth: 0, date: '2026-11-03' }),
+    createPageRow(id(3), { depth: 1, date: '2026-11-01' }),
+    createPageRow(id(4), { depth: 2, date: '2026-11-02' }),
+    createPageRow(id(5), { depth: 1 }),
+    createPageRow(id(6), { depth: 0, date: '2026-11-03' }),
   ];
   const show = (page = journal, role: 'owner' | 'reviewer' = 'owner') =>
     showScreen(ListingPanel, { role, props: { page, pages } });
 
   it('is offered where there are dated pages below, at whatever level', async () => {
     show();
-    expect(pageText()).toContain('2 dated pages below it');
+    expect(readPageText()).toContain('2 dated pages below it');
     await press('List them here');
-    await isShown(() => expect(field('Entries to a page').value).toBe('10'));
+    await isShown(() => expect(findField('Entries to a page').value).toBe('10'));
     await write('Entries to a page', '0');
     expect(findButton('List them')?.disabled).toBe(true);
     await write('Entries to a page', '25');
@@ -126,15 +126,15 @@ describe('a listing', () => {
 
   it('is not offered where there is nothing to list, nor to who only looks on', () => {
     show(pages[4]);
-    expect(pageText()).not.toContain('dated page');
+    expect(readPageText()).not.toContain('dated page');
     show(journal, 'reviewer');
-    expect(pageText()).not.toContain('dated page');
+    expect(readPageText()).not.toContain('dated page');
   });
 
   it('says that no menu leads to it, and is none any more by a press', async () => {
     show({ ...journal, lists: 2 });
-    expect(pageText()).toContain('Lists 2 entries');
-    expect(pageText()).toContain('No menu leads to it.');
+    expect(readPageText()).toContain('Lists 2 entries');
+    expect(readPageText()).toContain('No menu leads to it.');
     await press('No listing any more');
     await isShown(() => expect(decided()).toEqual([{ kind: 'listing-removed', page: id(2) }]));
   });

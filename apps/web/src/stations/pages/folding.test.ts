@@ -1,24 +1,27 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { pageRow } from '../../testing/pageRow.ts';
-import { above, isFolder, shownRows } from './folding.ts';
+import { createPageRow } from '../../testing/pageRow.ts';
+import { listAbove, isFolder, listShownRows } from './folding.ts';
 
 const NONE = new Map<string, boolean>();
 const many = (folder: string, count: number, depth = 0, parent: string | null = null) =>
-  Array.from({ length: count }, (_, n) => pageRow(`${folder}${n}`, { address: `/${folder}/${n}.html`, depth, parent }));
-const ids = (rows: Parameters<typeof shownRows>[0], open = NONE) => shownRows(rows, open).map(({ row }) => row.id);
+  Array.from({ length: count }, (_, n) =>
+    createPageRow(`${folder}${n}`, { address: `/${folder}/${n}.html`, depth, parent }),
+  );
+const ids = (rows: Parameters<typeof listShownRows>[0], open = NONE) =>
+  listShownRows(rows, open).map(({ row }) => row.id);
 
 describe('a branch', () => {
   const rows = [
-    pageRow('home', { address: '/' }),
-    pageRow('visit', { address: '/visit/' }),
-    pageRow('groups', { address: '/visit/groups/', depth: 1, parent: 'visit' }),
-    pageRow('schools', { address: '/visit/groups/schools/', depth: 2, parent: 'groups' }),
-    pageRow('about', { address: '/about/' }),
+    createPageRow('home', { address: '/' }),
+    createPageRow('visit', { address: '/visit/' }),
+    createPageRow('groups', { address: '/visit/groups/', depth: 1, parent: 'visit' }),
+    createPageRow('schools', { address: '/visit/groups/schools/', depth: 2, parent: 'groups' }),
+    createPageRow('about', { address: '/about/' }),
   ];
 
   it('is open until it is folded, and says how much is below it', () => {
-    expect(shownRows(rows, NONE).map(({ isOpen, below }) => [isOpen, below])).toEqual([
+    expect(listShownRows(rows, NONE).map(({ isOpen, below }) => [isOpen, below])).toEqual([
       [undefined, 0],
       [true, 2],
       [true, 1],
@@ -30,26 +33,26 @@ describe('a branch', () => {
   });
 
   it('is opened down to a row', () => {
-    expect(above(rows, 'schools')).toEqual(['visit', 'groups']);
-    expect(above(rows, 'home')).toEqual([]);
-    expect(above(rows, 'gone')).toEqual([]);
+    expect(listAbove(rows, 'schools')).toEqual(['visit', 'groups']);
+    expect(listAbove(rows, 'home')).toEqual([]);
+    expect(listAbove(rows, 'gone')).toEqual([]);
   });
 });
 
 describe('many pages side by side', () => {
   it('are gathered by folders no page stands for, closed where there are very many', () => {
-    const flat = [pageRow('home', { address: '/' }), ...many('articles', 600), ...many('notes', 400)];
-    const shown = shownRows(flat, NONE);
+    const flat = [createPageRow('home', { address: '/' }), ...many('articles', 600), ...many('notes', 400)];
+    const shown = listShownRows(flat, NONE);
     expect(shown.map(({ row, isOpen, below }) => [isFolder(row) ? row.address : row.id, isOpen, below])).toEqual([
       ['home', undefined, 0],
       ['/articles/', false, 600],
       ['/notes/', false, 400],
     ]);
     const notes = shown[2]?.row.id ?? '';
-    const opened = shownRows(flat, new Map([[notes, true]]));
+    const opened = listShownRows(flat, new Map([[notes, true]]));
     expect(opened).toHaveLength(403);
     expect(opened[3]).toMatchObject({ depth: 1, row: { id: 'notes0' } });
-    expect(above(flat, 'notes7')).toEqual([notes]);
+    expect(listAbove(flat, 'notes7')).toEqual([notes]);
   });
 
   it('are open in a tree that is not long', () => {
@@ -58,9 +61,11 @@ describe('many pages side by side', () => {
 
   it('stay as they are where they are few, in the folder of the page above them, or at the root', () => {
     expect(ids(many('articles', 19))).toHaveLength(19);
-    const news = pageRow('news', { address: '/news/' });
+    const news = createPageRow('news', { address: '/news/' });
     expect(ids([news, ...many('news', 50, 1, 'news')])).toHaveLength(51);
-    expect(ids(Array.from({ length: 50 }, (_, n) => pageRow(`${n}`, { address: `/${n}.html` })))).toHaveLength(50);
+    expect(ids(Array.from({ length: 50 }, (_, n) => createPageRow(`${n}`, { address: `/${n}.html` })))).toHaveLength(
+      50,
+    );
   });
 
   it('leave no row out and keep their order, however they stand (property)', () => {
@@ -70,12 +75,12 @@ describe('many pages side by side', () => {
         let before = -1;
         return drawn.map(([depth, folder], n) => {
           before = Math.min(depth, before + 1);
-          return pageRow(`p${n}`, { depth: before, address: `/${folder}/${n}.html` });
+          return createPageRow(`p${n}`, { depth: before, address: `/${folder}/${n}.html` });
         });
       });
     fc.assert(
       fc.property(rowsOf, (rows) => {
-        const shown = shownRows(rows, NONE);
+        const shown = listShownRows(rows, NONE);
         expect(shown.filter(({ row }) => !isFolder(row)).map(({ row }) => row.id)).toEqual(rows.map(({ id }) => id));
         for (const [at, { depth }] of shown.entries())
           expect(depth).toBeLessThanOrEqual((shown[at - 1]?.depth ?? -1) + 1);

@@ -40,7 +40,7 @@ interface Node {
  * @param rows in the tree's order
  * @param open what somebody folded or unfolded, by id
  */
-export function shownRows(rows: readonly TreeEntry[], open: ReadonlyMap<string, boolean>): ShownRow[] {
+export function listShownRows(rows: readonly TreeEntry[], open: ReadonlyMap<string, boolean>): ShownRow[] {
   const isLarge = rows.length > MOST_OPEN;
   const out: ShownRow[] = [];
   const show = (nodes: readonly Node[], depth: number): void => {
@@ -50,12 +50,12 @@ export function shownRows(rows: readonly TreeEntry[], open: ReadonlyMap<string, 
       if (isOpen === true) show(children, depth + 1);
     }
   };
-  show(inFolders(treeOf(rows), null), 0);
+  show(foldIntoFolders(buildTree(rows), null), 0);
   return out;
 }
 
 /** Whatever has to be open for a row to be seen, from the outermost in. */
-export function above(rows: readonly TreeEntry[], id: string): string[] {
+export function listAbove(rows: readonly TreeEntry[], id: string): string[] {
   const way = (nodes: readonly Node[]): string[] | undefined => {
     for (const { row, children } of nodes) {
       if (row.id === id) return [];
@@ -64,10 +64,10 @@ export function above(rows: readonly TreeEntry[], id: string): string[] {
     }
     return undefined;
   };
-  return way(inFolders(treeOf(rows), null)) ?? [];
+  return way(foldIntoFolders(buildTree(rows), null)) ?? [];
 }
 
-function treeOf(rows: readonly TreeEntry[]): Node[] {
+function buildTree(rows: readonly TreeEntry[]): Node[] {
   const top: Node[] = [];
   const way: Node[] = [];
   for (const row of rows) {
@@ -79,16 +79,16 @@ function treeOf(rows: readonly TreeEntry[]): Node[] {
   return top;
 }
 
-function inFolders(nodes: readonly Node[], parent: TreeEntry | null): Node[] {
+function foldIntoFolders(nodes: readonly Node[], parent: TreeEntry | null): Node[] {
   const parentFolder = parent === null ? '/' : parent.address.replace(/[^/]*$/, '');
   const out: Node[] = [];
   for (let from = 0; from < nodes.length;) {
-    const folder = folderOf(nodes[from]);
+    const folder = readFolder(nodes[from]);
     let to = from + 1;
-    while (to < nodes.length && folderOf(nodes[to]) === folder) to += 1;
+    while (to < nodes.length && readFolder(nodes[to]) === folder) to += 1;
     const run = nodes.slice(from, to).map(({ row, children }): Node => ({
       row,
-      children: isFolder(row) ? children : inFolders(children, row),
+      children: isFolder(row) ? children : foldIntoFolders(children, row),
     }));
     if (folder !== undefined && folder !== parentFolder && run.length >= LEAST_IN_FOLDER) {
       const row: FolderRow = {
@@ -107,7 +107,7 @@ function inFolders(nodes: readonly Node[], parent: TreeEntry | null): Node[] {
 }
 
 /** `/articles/` of `/articles/a.html` and of `/articles/a/`; only pages are in one. */
-function folderOf(node: Node | undefined): string | undefined {
+function readFolder(node: Node | undefined): string | undefined {
   if (!node || isFolder(node.row) || node.row.kind !== 'page') return undefined;
   return node.row.address.replace(/[^/]*\/?$/, '');
 }

@@ -1,7 +1,7 @@
 /** How a page stands, in a few words and a mark. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { Mark } from '../../logic/marks.ts';
-import { speakPlaceOf } from '../../words/index.ts';
+import { sayMenuPlace } from '../../words/index.ts';
 import { say } from './words.ts';
 
 export function markOf(page: PageRow): Mark {
@@ -13,7 +13,7 @@ export function markOf(page: PageRow): Mark {
 const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' });
 
 /** Where visitors come across it, and what differs from live. */
-export function whereItShows(page: PageRow, isLive: boolean): { readonly words: string; readonly wrong: boolean } {
+export function sayWhereItShows(page: PageRow, isLive: boolean): { readonly words: string; readonly wrong: boolean } {
   if (page.kind === 'group') return { words: say('page.group'), wrong: false };
   if (page.kind === 'link') return { words: say('page.leadsOutside'), wrong: false };
   if (!page.isReady) return { words: say('page.notReadyStaysOut'), wrong: false };
@@ -26,7 +26,7 @@ export function whereItShows(page: PageRow, isLive: boolean): { readonly words: 
   if (page.menus.length > 0)
     parts.push(
       page.menus
-        .map((menu) => speakPlaceOf(menu).toLowerCase())
+        .map((menu) => sayMenuPlace(menu).toLowerCase())
         .filter((name, index, all) => all.indexOf(name) === index)
         .join(', '),
     );

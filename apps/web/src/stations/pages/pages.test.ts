@@ -1,15 +1,15 @@
 /** Logic of the Pages and Survey stations: where rows come to stand, menus as rows, what a preview may say, words. */
-import { remedyOf, titleOf } from '@fastigium/core/checks';
+import { createRemedy, createCheckTitle } from '@fastigium/core/checks';
 import { menu } from '@fastigium/contracts/messages/names';
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { describe, expect, it } from 'vitest';
-import { rowsOf, searched } from '../survey/surveyRows.ts';
-import { itemAt, movedItem, without, replaced, rowsOfMenu, type AnyItem } from './menus/menuTree.ts';
-import { markOf, whereItShows } from './pageWords.ts';
-import { dropped, stepped } from './placing.ts';
+import { groupSurveyRows, searchItems } from '../survey/surveyRows.ts';
+import { findItem, moveItem, without, replaceItem, listMenuRows, type AnyItem } from './menus/menuTree.ts';
+import { markOf, sayWhereItShows } from './pageWords.ts';
+import { placeDropped, placeStepped } from './placing.ts';
 import { readPointed } from './pointing/pointed.ts';
-import { pageRow } from '../../testing/pageRow.ts';
+import { createPageRow } from '../../testing/pageRow.ts';
 
 const rows = [
   ['a', null],
@@ -30,7 +30,7 @@ describe('a row put down', () => {
     ['a', 'a1', 'inside', undefined],
     ['a', 'a', 'after', undefined],
   ] as const)('%s %s %s', (item, onto, where, place) =>
-    expect(dropped(rows, row(item), row(onto), where)).toEqual(place),
+    expect(placeDropped(rows, row(item), row(onto), where)).toEqual(place),
   );
 
   it.each([
@@ -43,7 +43,7 @@ describe('a row put down', () => {
     ['a1', 'ArrowLeft', { parent: null, after: 'a' }],
     ['b', 'ArrowLeft', undefined],
     ['b', 'x', undefined],
-  ] as const)('%s by Alt %s', (item, key, place) => expect(stepped(rows, row(item), key)).toEqual(place));
+  ] as const)('%s by Alt %s', (item, key, place) => expect(placeStepped(rows, row(item), key)).toEqual(place));
 });
 
 describe('a menu', () => {
@@ -56,23 +56,23 @@ describe('a menu', () => {
   const menu = [item('a', [item('a1'), item('a2')]), item('b'), item('c')];
   const shape = (items: readonly AnyItem[] | undefined) =>
     items &&
-    [...rowsOfMenu(items)].map(({ item: each, path }) => `${'-'.repeat(path.length - 1)}${each.label}`).join(' ');
+    [...listMenuRows(items)].map(({ item: each, path }) => `${'-'.repeat(path.length - 1)}${each.label}`).join(' ');
 
   it('moves by one place, nests and lifts, and never deeper than three', () => {
     expect(shape(menu)).toBe('a -a1 -a2 b c');
-    expect(shape(movedItem(menu, [1], 'ArrowUp')?.items)).toBe('b a -a1 -a2 c');
-    expect(movedItem(menu, [1], 'ArrowRight')).toMatchObject({ path: [0, 2] });
-    expect(shape(movedItem(menu, [1], 'ArrowRight')?.items)).toBe('a -a1 -a2 -b c');
-    expect(shape(movedItem(menu, [0, 1], 'ArrowLeft')?.items)).toBe('a -a1 a2 b c');
-    expect(movedItem(menu, [0], 'ArrowUp')).toBeUndefined();
+    expect(shape(moveItem(menu, [1], 'ArrowUp')?.items)).toBe('b a -a1 -a2 c');
+    expect(moveItem(menu, [1], 'ArrowRight')).toMatchObject({ path: [0, 2] });
+    expect(shape(moveItem(menu, [1], 'ArrowRight')?.items)).toBe('a -a1 -a2 -b c');
+    expect(shape(moveItem(menu, [0, 1], 'ArrowLeft')?.items)).toBe('a -a1 a2 b c');
+    expect(moveItem(menu, [0], 'ArrowUp')).toBeUndefined();
     expect(
-      movedItem([item('x', [item('y', [item('z')])]), item('p', [item('q', [item('r')])])], [1], 'ArrowRight'),
+      moveItem([item('x', [item('y', [item('z')])]), item('p', [item('q', [item('r')])])], [1], 'ArrowRight'),
     ).toBeUndefined();
   });
 
   it('has items replaced and left out where they stand', () => {
-    expect(itemAt(menu, [0, 1])?.label).toBe('a2');
-    expect(shape(replaced(menu, [0, 1], item('new')))).toBe('a -a1 -new b c');
+    expect(findItem(menu, [0, 1])?.label).toBe('a2');
+    expect(shape(replaceItem(menu, [0, 1], item('new')))).toBe('a -a1 -new b c');
     expect(shape(without(menu, [0]))).toBe('b c');
     expect(shape(menu)).toBe('a -a1 -a2 b c');
   });
@@ -99,7 +99,7 @@ describe('what a preview says', () => {
 });
 
 describe('a page in a few words', () => {
-  const page = pageRow('p', { title: 'P', label: 'P' });
+  const page = createPageRow('p', { title: 'P', label: 'P' });
   it.each([
     [{}, '', false],
     [
@@ -113,7 +113,7 @@ describe('a page in a few words', () => {
     [{ state: 'changed' }, 'changed', false],
     [{ kind: 'group' }, 'group', false],
   ] as const)('%j', (more, words, wrong) =>
-    expect(whereItShows({ ...page, ...more } as PageRow, true)).toEqual({ words, wrong }),
+    expect(sayWhereItShows({ ...page, ...more } as PageRow, true)).toEqual({ words, wrong }),
   );
 
   it('has the mark of its state', () => {
@@ -143,8 +143,8 @@ describe('the worklist', () => {
   const kinds = (['title-missing', 'link-dead'] as const).map((code) => ({
     code,
     severity: 'look' as const,
-    title: titleOf(code),
-    how: remedyOf(code),
+    title: createCheckTitle(code),
+    how: createRemedy(code),
     source: '',
   }));
   const by = { id: 'x', name: 'Ines Marlow', initials: 'IM' };
@@ -169,7 +169,7 @@ describe('the worklist', () => {
     totalBytes: 0,
   };
   const keys = (view: 'must' | 'look' | 'dismissed') =>
-    rowsOf(view)
+    groupSurveyRows(view)
       .items({ survey, snags })
       .map(({ key }) => key);
 
@@ -180,9 +180,9 @@ describe('the worklist', () => {
   });
 
   it('searched, keeps only heads that have something under them', () => {
-    const items = rowsOf('look').items({ survey, snags });
-    expect(searched(items, 'about z').map(({ key }) => key)).toEqual(['kind:link-dead', 'z']);
-    expect(searched(items, 'no such words')).toEqual([]);
-    expect(searched(items, '')).toHaveLength(4);
+    const items = groupSurveyRows('look').items({ survey, snags });
+    expect(searchItems(items, 'about z').map(({ key }) => key)).toEqual(['kind:link-dead', 'z']);
+    expect(searchItems(items, 'no such words')).toEqual([]);
+    expect(searchItems(items, '')).toHaveLength(4);
   });
 });

@@ -8,11 +8,11 @@ export interface Placing {
 
 type Row = Pick<PageRow, 'id' | 'parent'>;
 
-const siblings = (rows: readonly Row[], parent: string | null) =>
+const listSiblings = (rows: readonly Row[], parent: string | null) =>
   rows.filter((row) => row.parent === parent).map(({ id }) => id);
 
 /** Put down before, inside or after another row; undefined where that is where it stands, or below itself. */
-export function dropped(
+export function placeDropped(
   rows: readonly Row[],
   item: Row,
   onto: Row,
@@ -24,18 +24,18 @@ export function dropped(
     return {
       parent: onto.id,
       after:
-        siblings(rows, onto.id)
+        listSiblings(rows, onto.id)
           .filter((id) => id !== item.id)
           .at(-1) ?? null,
     };
-  const list = siblings(rows, onto.parent).filter((id) => id !== item.id);
+  const list = listSiblings(rows, onto.parent).filter((id) => id !== item.id);
   const at = list.indexOf(onto.id);
   return { parent: onto.parent, after: where === 'after' ? onto.id : (list[at - 1] ?? null) };
 }
 
 /** One step by the keyboard; undefined where there is no place that way. */
-export function stepped(rows: readonly Row[], item: Row, key: string): Placing | undefined {
-  const list = siblings(rows, item.parent);
+export function placeStepped(rows: readonly Row[], item: Row, key: string): Placing | undefined {
+  const list = listSiblings(rows, item.parent);
   const at = list.indexOf(item.id);
   switch (key) {
     case 'ArrowUp':
@@ -44,7 +44,7 @@ export function stepped(rows: readonly Row[], item: Row, key: string): Placing |
       return at < list.length - 1 ? { parent: item.parent, after: list[at + 1] ?? null } : undefined;
     case 'ArrowRight': {
       const before = list[at - 1];
-      return before === undefined ? undefined : { parent: before, after: siblings(rows, before).at(-1) ?? null };
+      return before === undefined ? undefined : { parent: before, after: listSiblings(rows, before).at(-1) ?? null };
     }
     case 'ArrowLeft': {
       const parent = rows.find(({ id }) => id === item.parent);

@@ -1,5 +1,5 @@
 /** The words of this station. */
-import { wordsOf } from '../../words/say.ts';
+import { useWords } from '../../words/say.ts';
 import en from './words.en.json';
 
-export const say = wordsOf(en);
+export const say = useWords(en);

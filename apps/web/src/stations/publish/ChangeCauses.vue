@@ -2,7 +2,7 @@
 /** The decisions behind a change: whose they are, and the ways to keep them from going out. */
 import type { Change } from '@fastigium/contracts/api/releases';
 import { computed, ref } from 'vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useCauses } from './causes.ts';
@@ -27,7 +27,7 @@ const all = computed(() => causes.causesOf(props.change));
     >
       <span class="one-line" :title="speak(cause.message)"
         ><b>{{ cause.by?.name ?? say('changeCauses.aTimeLimit') }}</b
-        >, {{ when(cause.at, new Date()) }}: {{ speak(cause.message) }}</span
+        >, {{ formatWhen(cause.at, new Date()) }}: {{ speak(cause.message) }}</span
       >
       <span v-if="session.mayEdit && cause.canLeaveOut" class="ways">
         <button

@@ -3,7 +3,7 @@
 import { releasesApi, type Change, type Evidence } from '@fastigium/contracts/api/releases';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
-import { size } from '../../logic/format.ts';
+import { formatSize } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { usePictures } from '../../stores/pictures.ts';
 import { useSite } from '../../stores/site.ts';
@@ -11,7 +11,7 @@ import SourceLines from '../../components/SourceLines.vue';
 import ChangeCauses from './ChangeCauses.vue';
 import DraftProof from '../shared/DraftProof.vue';
 import type { Two } from './compared.ts';
-import { differingParts, marked, pixelsOf } from './pictureDifference.ts';
+import { findDifferingParts, markParts, readPixels } from './pictureDifference.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
@@ -47,8 +47,8 @@ watch(
     const [before, after] = both;
     if (!before || !after || !differ.value) return;
     try {
-      const [old, now] = await Promise.all([pixelsOf(before[1]), pixelsOf(after[1])]);
-      const parts = differingParts(old, now);
+      const [old, now] = await Promise.all([readPixels(before[1]), readPixels(after[1])]);
+      const parts = findDifferingParts(old, now);
       const next = (
         [
           [old, parts.before],
@@ -56,7 +56,7 @@ watch(
         ] as const
       ).map(([pixels, own]) => ({
         down: Math.round(((own[0]?.top ?? 0) / pixels.height) * 100),
-        drawn: marked(pixels, own),
+        drawn: markParts(pixels, own),
       }));
       if (looks.value === both) drawn.value = next;
     } catch {
@@ -125,8 +125,8 @@ watch(
       <p v-else>
         {{
           say('changeEvidence.beforeNow', {
-            before: evidence.before ? size(evidence.before.sizeBytes) : say('changeEvidence.notThere'),
-            after: evidence.after ? size(evidence.after.sizeBytes) : say('changeEvidence.notThere'),
+            before: evidence.before ? formatSize(evidence.before.sizeBytes) : say('changeEvidence.notThere'),
+            after: evidence.after ? formatSize(evidence.after.sizeBytes) : say('changeEvidence.notThere'),
           })
         }}
       </p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Change } from '@fastigium/contracts/api/releases';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { figure } from '../../logic/format.ts';
+import { formatFigure } from '../../logic/format.ts';
 import { isHeading, type LedgerItem } from './grouped.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
@@ -18,7 +18,7 @@ const WHAT: Readonly<Record<Change['what'], string>> = {
 
 <template>
   <div v-if="isHeading(item)" class="heading-line">
-    <span>{{ item.heading }}</span><span>{{ figure(item.count) }}</span>
+    <span>{{ item.heading }}</span><span>{{ formatFigure(item.count) }}</span>
   </div>
   <div v-else class="change">
     <KeystoneMark :mark="isOut || item.what === 'removed' ? 'dashed' : 'ochre'" />

@@ -2,7 +2,7 @@
 /** Which two releases are held against each other, and the way back to the draft. */
 import type { Release } from '@fastigium/contracts/api/releases';
 import { computed } from 'vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useWorld } from '../../stores/world.ts';
 import type { Two } from './compared.ts';
 import { say } from './words.ts';
@@ -36,7 +36,7 @@ const choose = (side: keyof Two, event: Event) => {
           {{
             say('comparedReleases.release', {
               number: release.number,
-              liveAt: when(release.liveAt ?? release.createdAt, world.now),
+              liveAt: formatWhen(release.liveAt ?? release.createdAt, world.now),
             })
           }}
         </option>

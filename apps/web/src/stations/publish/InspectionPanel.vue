@@ -6,12 +6,12 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { figure, when } from '../../logic/format.ts';
+import { formatFigure, formatWhen } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
-import { answersAsked, ASPECT_WORDS, markOf, verdictWords } from './inspectionWords.ts';
+import { countAnswersAsked, ASPECT_WORDS, markOf, sayVerdict } from './inspectionWords.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
@@ -47,7 +47,7 @@ const isAsking = computed(() => props.isLive && site.inspecting !== undefined);
 const report = computed(() => `/api/sites/${site.id ?? ''}/releases/${props.number}/report.html`);
 const nothing = computed(() => found.value?.oldAddresses.find(({ end }) => end === 'missing')?.count ?? 0);
 /** That an old address finds nothing is as published, and not what anybody wants. */
-const aside = ({ aspect, wrong, notes }: AspectResult) =>
+const sayAside = ({ aspect, wrong, notes }: AspectResult) =>
   [
     ...(aspect === 'old addresses' && nothing.value > 0
       ? [say('inspectionPanel.findNothing', { nothing: nothing.value })]
@@ -89,14 +89,14 @@ const goBack = (number: number) =>
     <template v-else-if="found">
       <p class="verdict">
         <KeystoneMark :mark="markOf(found.verdict)" /><span :class="{ wrong: found.verdict === 'wrong' }">{{
-          verdictWords(found)
+          sayVerdict(found)
         }}</span>
       </p>
       <p class="quiet">
         {{
           say('inspectionPanel.answersOfPicturesAndDocuments', {
-            found: answersAsked(found),
-            at: when(found.at, world.now),
+            found: countAnswersAsked(found),
+            at: formatWhen(found.at, world.now),
             hasUnasked: found.unasked > 0,
           })
         }}
@@ -117,10 +117,10 @@ const goBack = (number: number) =>
         </thead>
         <tbody>
           <tr v-for="each in found.results" :key="each.aspect">
-            <td><KeystoneMark :mark="each.wrong > 0 ? 'madder' : aside(each) ? 'ochre' : 'verdigris'" /></td>
+            <td><KeystoneMark :mark="each.wrong > 0 ? 'madder' : sayAside(each) ? 'ochre' : 'verdigris'" /></td>
             <td>{{ ASPECT_WORDS[each.aspect] }}</td>
-            <td class="quiet">{{ aside(each) || say('inspectionPanel.asPublished') }}</td>
-            <td class="figure">{{ figure(each.asked) }}</td>
+            <td class="quiet">{{ sayAside(each) || say('inspectionPanel.asPublished') }}</td>
+            <td class="figure">{{ formatFigure(each.asked) }}</td>
           </tr>
         </tbody>
       </table>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Where visitors get the live release. */
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
-import { dayInWords } from '../../logic/format.ts';
+import { formatDay } from '../../logic/format.ts';
 import RichWords from '../../words/RichWords.ts';
 import { say } from './words.ts';
 
@@ -11,7 +11,7 @@ defineProps<{ overview: SiteOverview; url: string }>();
 
 <template>
   <p v-if="overview.live?.downSince">
-    {{ say('liveAt.nobodyGetsItAnyMore', { downSince: dayInWords(overview.live.downSince) }) }}
+    {{ say('liveAt.nobodyGetsItAnyMore', { downSince: formatDay(overview.live.downSince) }) }}
   </p>
   <p v-else-if="overview.address?.state === 'right'">
     <RichWords

@@ -13,8 +13,8 @@ import ChangeEvidence from './ChangeEvidence.vue';
 import ChangeLine from './ChangeLine.vue';
 import type { Two } from './compared.ts';
 import ComparedReleases from './ComparedReleases.vue';
-import { peopleOf, useCauses } from './causes.ts';
-import { grouped, groupedByPerson, isHeading, type LedgerItem } from './grouped.ts';
+import { listPeople, useCauses } from './causes.ts';
+import { groupChanges, groupByPerson, isHeading, type LedgerItem } from './grouped.ts';
 import ReleaseBench from './ReleaseBench.vue';
 import { say } from './words.ts';
 
@@ -46,9 +46,9 @@ const changes = computed(() => (two.value ? (compared.value ?? []) : (site.chang
 const causes = useCauses();
 const by = ref<'kind' | 'person'>('kind');
 /** Decisions are known between live and draft alone. */
-const people = (item: LedgerItem) => (two.value || isHeading(item) ? [] : peopleOf(causes.causesOf(item)));
+const listPeopleOf = (item: LedgerItem) => (two.value || isHeading(item) ? [] : listPeople(causes.causesOf(item)));
 const items = computed<LedgerItem[]>(() =>
-  by.value === 'person' && !two.value ? groupedByPerson(changes.value, people) : grouped(changes.value),
+  by.value === 'person' && !two.value ? groupByPerson(changes.value, listPeopleOf) : groupChanges(changes.value),
 );
 const change = computed<Change | undefined>(() => changes.value.find(({ key }) => key === selected.value));
 /** With the live one; the live one itself with what was live before it. */
@@ -113,7 +113,7 @@ const title = computed(() => {
         <template #default="{ item }"
           ><ChangeLine
             :item="item"
-            :people="by === 'person' ? [] : people(item)"
+            :people="by === 'person' ? [] : listPeopleOf(item)"
             :is-out="!two && !isHeading(item) && causes.isLeftOut(item)"
         /></template>
         <template #empty>

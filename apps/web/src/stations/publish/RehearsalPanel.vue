@@ -5,13 +5,13 @@ import { computed, ref, shallowRef } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
-import { markOf, verdictWords } from './inspectionWords.ts';
+import { markOf, sayVerdict } from './inspectionWords.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
@@ -55,8 +55,8 @@ async function begin(): Promise<void> {
           ><a class="address" :href="last.origin" target="_blank" rel="noopener">{{ last.origin }}</a
           ><span class="quiet">{{
             say('rehearsalPanel.asTheDraftIsNow', {
-              last: verdictWords(last),
-              at: when(last.at, world.now),
+              last: sayVerdict(last),
+              at: formatWhen(last.at, world.now),
               hasSince: last.since > 0,
               since: last.since,
             })

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { size } from '../../logic/format.ts';
+import { formatSize } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -152,8 +152,8 @@ function goBack(release: Release): Promise<void> {
         {{
           site.changes.sending
             ? say('releaseBench.of2', {
-                bytes: size(site.changes.sending.bytes),
-                bytes2: size(site.changes.whole.bytes),
+                bytes: formatSize(site.changes.sending.bytes),
+                bytes2: formatSize(site.changes.whole.bytes),
               })
             : say('releaseBench.theHostDoesNotSay')
         }}

@@ -5,7 +5,7 @@ import { ref } from 'vue';
 import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { size, when } from '../../logic/format.ts';
+import { formatSize, formatWhen } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
@@ -65,12 +65,12 @@ function openSetting(): void {
   isSetting.value = true;
 }
 
-function words(release: Release): string {
-  const at = when(release.liveAt ?? release.createdAt, world.now);
+function sayRelease(release: Release): string {
+  const at = formatWhen(release.liveAt ?? release.createdAt, world.now);
   const sent =
     release.filesSent === 0
       ? say('releaseLadder.nothingSent')
-      : say('releaseLadder.filesSent', { filesSent: release.filesSent, bytesSent: size(release.bytesSent) });
+      : say('releaseLadder.filesSent', { filesSent: release.filesSent, bytesSent: formatSize(release.bytesSent) });
   const what =
     release.rollbackOf === null ? sent : say('releaseLadder.backToRelease', { rollbackOf: release.rollbackOf, sent });
   switch (release.state) {
@@ -96,7 +96,7 @@ function words(release: Release): string {
       <KeystoneMark :mark="MARKS[release.state]" />
       <span class="number">{{ release.number }}</span>
       <span class="what">
-        <span>{{ words(release) }}</span>
+        <span>{{ sayRelease(release) }}</span>
         <span v-if="release.note || release.isPinned" class="quiet">{{
           [release.note, release.isPinned ? say('releaseLadder.keptForGood') : '']
             .filter((part) => part !== '')

@@ -9,7 +9,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { useCauses } from './causes.ts';
-import { localFields, setTimeWords } from '../../logic/setTimeWords.ts';
+import { splitLocalTime, setTimeWords } from '../../logic/setTimeWords.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
 
@@ -23,7 +23,7 @@ const world = useWorld();
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
 const isOpen = ref(false);
 // Tomorrow at six: after the last visitors and before the first.
-const fields = localFields(new Date(world.nowMs + 86_400_000));
+const fields = splitLocalTime(new Date(world.nowMs + 86_400_000));
 const date = ref(fields.date);
 const time = ref('06:00');
 const instant = computed(() => {

@@ -6,13 +6,13 @@ import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
-import { deliveryMark, deliveryWords, EVENT_WORDS, KIND_CHOICES, KIND_MEANING, toldWords } from './tellingWords.ts';
+import { chooseDeliveryMark, sayDelivery, EVENT_WORDS, KIND_CHOICES, KIND_MEANING, sayTold } from './tellingWords.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
 
@@ -83,14 +83,14 @@ const add = () =>
 const remove = (hook: string) => run((id) => call(tellingApi.remove, { params: { site: id, hook } }));
 /** As long as a telling takes to be on its way and back, so that what became of it shows. */
 const MOMENT_MS = 2500;
-const moment = () =>
+const formatMoment = () =>
   new Promise((resolve) => {
     setTimeout(resolve, MOMENT_MS);
   });
 const tryNow = (hook: string) =>
   run(async (id) => {
     await call(tellingApi.try, { params: { site: id, hook } });
-    await moment();
+    await formatMoment();
   });
 const write = (hook: string) =>
   run(async (id) => {
@@ -102,7 +102,7 @@ const send = () =>
     if (writing.value === undefined) return;
     await call(tellingApi.send, { params: { site: id, hook: writing.value }, body: { text: message.value.trim() } });
     writing.value = undefined;
-    await moment();
+    await formatMoment();
   });
 </script>
 
@@ -123,15 +123,15 @@ const send = () =>
     </p>
     <ul v-if="hooks.length > 0">
       <li v-for="hook in hooks" :key="hook.id">
-        <KeystoneMark :mark="deliveryMark(hook.deliveries[0])" />
+        <KeystoneMark :mark="chooseDeliveryMark(hook.deliveries[0])" />
         <span class="what"
           ><span class="address one-line" :title="hook.url">{{ hook.url }}</span
-          ><span class="quiet">{{ toldWords(hook, HOOK_EVENTS.length) }}</span>
+          ><span class="quiet">{{ sayTold(hook, HOOK_EVENTS.length) }}</span>
           <details v-if="hook.deliveries[0]">
-            <summary class="quiet">{{ deliveryWords(hook.deliveries[0], now) }}</summary>
+            <summary class="quiet">{{ sayDelivery(hook.deliveries[0], now) }}</summary>
             <ol>
               <li v-for="each in hook.deliveries" :key="each.id" class="quiet">
-                {{ when(each.at, now) }}, {{ deliveryWords(each, now) }}
+                {{ formatWhen(each.at, now) }}, {{ sayDelivery(each, now) }}
               </li>
             </ol>
           </details>

@@ -3,7 +3,7 @@
 import type { VisitorPlace } from '@fastigium/contracts/api/visitors';
 import { useSession } from '../../stores/session.ts';
 import PanelRow from './PanelRow.vue';
-import { entryMark, placeWords } from './visitorWords.ts';
+import { chooseEntryMark, placeWords } from './visitorWords.ts';
 import { say } from './words.ts';
 
 /** `password`: where somebody asked to see it. */
@@ -13,7 +13,7 @@ const session = useSession();
 </script>
 
 <template>
-  <PanelRow :mark="entryMark(row.kind)">
+  <PanelRow :mark="chooseEntryMark(row.kind)">
     <span class="one-line" :title="row.address">{{
       row.place === null ? row.title : say('visitorRow.andBelow', { title: row.title })
     }}</span><span class="quiet"

@@ -11,13 +11,13 @@ import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
-import { isoDay } from '@fastigium/core/reach';
+import { formatIsoDay } from '@fastigium/core/reach';
 import { useWorld } from '../../stores/world.ts';
 import PagePicker from '../shared/PagePicker.vue';
 import type { PickedTarget } from '../shared/pickedTarget.ts';
 import PanelRow from './PanelRow.vue';
 import VisitorRow from './VisitorRow.vue';
-import { ENTRY_CHOICES, passwordOf } from './visitorWords.ts';
+import { ENTRY_CHOICES, createPassword } from './visitorWords.ts';
 import { say } from './words.ts';
 
 const site = useSite();
@@ -53,7 +53,7 @@ const isRestricted = computed(
 );
 
 function makePassword(): void {
-  password.value = passwordOf(crypto.getRandomValues(new Uint8Array(64)));
+  password.value = createPassword(crypto.getRandomValues(new Uint8Array(64)));
 }
 async function readPages(): Promise<void> {
   if (pages.value.length === 0 && site.id !== undefined)
@@ -71,7 +71,7 @@ async function openForm(next: Form, row?: VisitorPlace): Promise<void> {
   picked.value = row?.place ? { kind: 'page', page: row.place } : undefined;
   kind.value = row?.kind === 'everyone' || row === undefined ? 'password' : row.kind;
   user.value = row?.user ?? 'guest';
-  lastDay.value = visitors.value?.lastDay ?? isoDay(world.nowMs + 30 * 86_400_000);
+  lastDay.value = visitors.value?.lastDay ?? formatIsoDay(world.nowMs + 30 * 86_400_000);
   if (next === 'instead')
     picked.value = visitors.value?.instead ? { kind: 'page', page: visitors.value.instead.page } : undefined;
   makePassword();
@@ -115,7 +115,7 @@ async function showPasswords(): Promise<void> {
     notices.problem(error);
   }
 }
-const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place === row.place)?.password;
+const formatShown = (row: VisitorPlace) => passwords.value.find((each) => each.place === row.place)?.password;
 </script>
 
 <template>
@@ -129,7 +129,7 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
         v-for="row in rows"
         :key="row.place ?? ''"
         :row="row"
-        :password="shown(row)"
+        :password="formatShown(row)"
         @show="showPasswords"
         @change="openForm('entry', row)"
         @take-back="takeBack(row)"

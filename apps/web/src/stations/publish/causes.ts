@@ -57,6 +57,6 @@ export const useCauses = defineStore('causes', () => {
 });
 
 /** Those who made a change, each once, in the order of their names. */
-export function peopleOf(causes: readonly Cause[]): string[] {
+export function listPeople(causes: readonly Cause[]): string[] {
   return [...new Set(causes.flatMap(({ by }) => (by ? [by.name] : [])))].sort((a, b) => a.localeCompare(b));
 }

@@ -1,6 +1,6 @@
 /** Changes under headings: by kind, or by who made them. */
 import type { Change } from '@fastigium/contracts/api/releases';
-import { listed } from '../../logic/format.ts';
+import { formatList } from '../../logic/format.ts';
 import { say } from './words.ts';
 
 export interface Heading {
@@ -25,9 +25,9 @@ export function isHeading(item: LedgerItem): item is Heading {
   return 'heading' in item;
 }
 
-export function grouped(changes: readonly Change[]): LedgerItem[] {
+export function groupChanges(changes: readonly Change[]): LedgerItem[] {
   return HEADINGS.flatMap(([group, heading]) =>
-    under(
+    groupUnder(
       `heading:${group}`,
       heading,
       changes.filter((change) => change.group === group),
@@ -36,22 +36,22 @@ export function grouped(changes: readonly Change[]): LedgerItem[] {
 }
 
 /** What nobody made by itself comes last: it follows from the rest. */
-export function groupedByPerson(
+export function groupByPerson(
   changes: readonly Change[],
   peopleOf: (change: Change) => readonly string[],
 ): LedgerItem[] {
   const byPeople = new Map<string, Change[]>();
   for (const change of changes) {
-    const names = listed(peopleOf(change));
+    const names = formatList(peopleOf(change));
     byPeople.set(names, [...(byPeople.get(names) ?? []), change]);
   }
   return [...byPeople]
     .sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b)))
     .flatMap(([names, ofThem]) =>
-      under(`people:${names}`, names === '' ? say('grouped.followsFromTheRest') : names, ofThem),
+      groupUnder(`people:${names}`, names === '' ? say('grouped.followsFromTheRest') : names, ofThem),
     );
 }
 
-function under(key: string, heading: string, changes: readonly Change[]): LedgerItem[] {
+function groupUnder(key: string, heading: string, changes: readonly Change[]): LedgerItem[] {
   return changes.length === 0 ? [] : [{ key, heading, count: changes.length }, ...changes];
 }

@@ -6,7 +6,7 @@ import { finding } from '@fastigium/core/inspection';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, pageText, press } from '../../testing/page.ts';
+import { findButton, readPageText, press } from '../../testing/page.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import InspectionPanel from './InspectionPanel.vue';
 
@@ -57,11 +57,11 @@ const findings = () => document.querySelectorAll('.findings li');
 describe('an inspection', () => {
   it('says how many answers it is, without counting any twice, and each aspect’s outcome', async () => {
     await show();
-    await isShown(() => expect(pageText()).toContain('1,240 answers'));
-    expect(pageText()).toContain('of pictures and documents a sample');
-    expect(pageText()).toContain('8 otherwise');
-    expect(pageText()).toContain('3 find nothing');
-    expect(pageText()).toContain('2 worth a look');
+    await isShown(() => expect(readPageText()).toContain('1,240 answers'));
+    expect(readPageText()).toContain('of pictures and documents a sample');
+    expect(readPageText()).toContain('8 otherwise');
+    expect(readPageText()).toContain('3 find nothing');
+    expect(readPageText()).toContain('2 worth a look');
   });
 
   it('shows a few findings, and all of them by a press', async () => {
@@ -89,7 +89,7 @@ describe('an inspection', () => {
     ['who only looks on', { role: 'reviewer' } as const],
   ])('offers no way back to %s', async (_, more) => {
     await show(more);
-    await isShown(() => expect(pageText()).toContain('8 otherwise'));
+    await isShown(() => expect(readPageText()).toContain('8 otherwise'));
     expect(findButton('Go back to release 3')).toBeUndefined();
   });
 
@@ -98,7 +98,7 @@ describe('an inspection', () => {
       inspection: { ...inspection, verdict: 'right', findings: [], findingsInAll: 0, results: [] },
     });
     await show();
-    await isShown(() => expect(pageText()).toContain('as published'));
+    await isShown(() => expect(readPageText()).toContain('as published'));
     expect(findButton('Go back to release 3')).toBeUndefined();
     expect(findings()).toHaveLength(0);
   });
@@ -115,7 +115,7 @@ describe('an inspection', () => {
     server.answers(inspectionApi.get, { inspection: null });
     server.answers(inspectionApi.ask, { job: SITE });
     const panel = await show();
-    await isShown(() => expect(pageText()).toContain('The live host was not asked for this release yet.'));
+    await isShown(() => expect(readPageText()).toContain('The live host was not asked for this release yet.'));
     await press('Ask now');
     await isShown(() => expect(panel.emitted('asked')).toHaveLength(1));
   });

@@ -21,12 +21,12 @@ export const markOf = (verdict: Inspection['verdict']): Mark =>
   (({ right: 'verdigris', noted: 'ochre', wrong: 'madder' }) as const)[verdict];
 
 /** Answers the host gave; what was read off the same answers is not counted twice. */
-export const answersAsked = ({ results }: Pick<Inspection, 'results'>): number =>
+export const countAnswersAsked = ({ results }: Pick<Inspection, 'results'>): number =>
   results
     .filter(({ aspect }) => aspect !== 'types' && aspect !== 'caching' && aspect !== 'security')
     .reduce((sum, { asked }) => sum + asked, 0);
 
-export function verdictWords({ verdict, results }: Pick<Inspection, 'verdict' | 'results'>): string {
+export function sayVerdict({ verdict, results }: Pick<Inspection, 'verdict' | 'results'>): string {
   const sum = (field: 'wrong' | 'notes') => results.reduce((all, each) => all + each[field], 0);
   if (verdict === 'wrong') return say('inspection.answersAreOtherwiseThanPublished', { value: sum('wrong') });
   return verdict === 'noted'

@@ -26,26 +26,26 @@ const CELL = 16;
  * The parts in which two pictures differ. Rows that are the same at the top and at the bottom are passed over, so that
  * what only moved down is not marked; where what is between has another height, it is one part in each.
  */
-export function differingParts(
+export function findDifferingParts(
   before: Pixels,
   after: Pixels,
 ): { readonly before: readonly Part[]; readonly after: readonly Part[] } {
   const rows = Math.min(before.height, after.height);
   let top = 0;
-  while (top < rows && sameRow(before, top, after, top)) top += 1;
+  while (top < rows && isSameRow(before, top, after, top)) top += 1;
   let bottom = 0;
-  while (bottom < rows - top && sameRow(before, before.height - 1 - bottom, after, after.height - 1 - bottom))
+  while (bottom < rows - top && isSameRow(before, before.height - 1 - bottom, after, after.height - 1 - bottom))
     bottom += 1;
   const between = ({ width, height }: Pixels): Part => ({ left: 0, top, width, height: height - bottom - top });
   if (before.height !== after.height || before.width !== after.width)
     return { before: [between(before)].filter(isSeen), after: [between(after)].filter(isSeen) };
-  const parts = cellsToParts(before, after, between(before));
+  const parts = joinCells(before, after, between(before));
   return { before: parts, after: parts };
 }
 
 const isSeen = ({ width, height }: Part): boolean => width > 0 && height > 0;
 
-function sameRow(before: Pixels, row: number, after: Pixels, otherRow: number): boolean {
+function isSameRow(before: Pixels, row: number, after: Pixels, otherRow: number): boolean {
   if (before.width !== after.width) return false;
   const [from, to] = [row * before.width * 4, otherRow * after.width * 4];
   for (let at = 0; at < before.width * 4; at += 1)
@@ -54,7 +54,7 @@ function sameRow(before: Pixels, row: number, after: Pixels, otherRow: number): 
 }
 
 /** Cells that differ and touch each other, by their sides or corners, make one part. */
-function cellsToParts(before: Pixels, after: Pixels, within: Part): Part[] {
+function joinCells(before: Pixels, after: Pixels, within: Part): Part[] {
   const columns = Math.ceil(before.width / CELL);
   const differing = new Set<number>();
   for (let row = within.top; row < within.top + within.height; row += 1) {
@@ -103,8 +103,8 @@ const LINE_PX = 4;
 const AIR_PX = 6;
 
 /** The picture with its parts framed, as a data address: the only made ones that the page may show. */
-export function marked({ width, height, data }: Pixels, parts: readonly Part[]): string {
-  const { canvas, context } = drawing(width, height);
+export function markParts({ width, height, data }: Pixels, parts: readonly Part[]): string {
+  const { canvas, context } = createDrawing(width, height);
   context.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0);
   context.strokeStyle = getComputedStyle(document.documentElement).getPropertyValue('--ochre').trim();
   context.lineWidth = LINE_PX;
@@ -114,16 +114,16 @@ export function marked({ width, height, data }: Pixels, parts: readonly Part[]):
 }
 
 /** Reads a picture of this origin. Throws where it cannot be shown. */
-export async function pixelsOf(address: string): Promise<Pixels> {
+export async function readPixels(address: string): Promise<Pixels> {
   const picture = new Image();
   picture.src = address;
   await picture.decode();
-  const { canvas, context } = drawing(picture.naturalWidth, picture.naturalHeight);
+  const { canvas, context } = createDrawing(picture.naturalWidth, picture.naturalHeight);
   context.drawImage(picture, 0, 0);
   return context.getImageData(0, 0, canvas.width, canvas.height);
 }
 
-function drawing(
+function createDrawing(
   width: number,
   height: number,
 ): { readonly canvas: HTMLCanvasElement; readonly context: CanvasRenderingContext2D } {

@@ -3,7 +3,7 @@
 import { releasesApi, type Release } from '@fastigium/contracts/api/releases';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, pageText, press, send, write } from '../../testing/page.ts';
+import { findButton, readPageText, press, send, write } from '../../testing/page.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import ReleaseLadder from './ReleaseLadder.vue';
 
@@ -47,7 +47,7 @@ describe('the ladder of releases', () => {
       release(2, { state: 'let-go' }),
       release(1, { state: 'cancelled' }),
     ]);
-    await isShown(() => expect(pageText()).toContain('The last 5 are kept'));
+    await isShown(() => expect(readPageText()).toContain('The last 5 are kept'));
     expect(rows()[0]).toContain('on its way');
     expect(rows()[1]).toMatch(/failed.*does not answer \(connection refused\)/);
     expect(rows()[2]).toMatch(/live since .*, back to release 2, nothing sent.*Ada Stone.*found otherwise/);
@@ -72,8 +72,8 @@ describe('the ladder of releases', () => {
     show([release(2, { state: 'live' }), release(1)], { props: { canGoBack: false } });
     expect(findButton('Go back to it')?.disabled).toBe(true);
     show([release(2, { state: 'live' }), release(1)], { role: 'reviewer' });
-    await isShown(() => expect(pageText()).toContain('The last 5 are kept'));
-    expect(pageText()).not.toMatch(/Keep for good|Take along|Change/);
+    await isShown(() => expect(readPageText()).toContain('The last 5 are kept'));
+    expect(readPageText()).not.toMatch(/Keep for good|Take along|Change/);
   });
 
   it('keeps one for good, and lets go of that again', async () => {

@@ -4,9 +4,9 @@ import { HOOK_EVENTS, tellingApi, type Delivery, type Hook } from '@fastigium/co
 import { beforeEach, describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, pageText, press, send, write } from '../../testing/page.ts';
+import { findButton, readPageText, press, send, write } from '../../testing/page.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
-import { deliveryMark, deliveryWords } from './tellingWords.ts';
+import { chooseDeliveryMark, sayDelivery } from './tellingWords.ts';
 import TellOthers from './TellOthers.vue';
 
 const NOW = new Date('2026-11-29T12:00:00');
@@ -49,23 +49,23 @@ describe('what became of a telling', () => {
     [delivery({ state: 'waiting', attempts: 2, problem: 'answers 503' }), 'ochre', /answers 503.*soon/],
     [delivery({ state: 'given-up', attempts: 8, problem: 'answers 503' }), 'madder', /given up.*8.*answers 503/],
   ])('%# is said and marked', (of, mark, words) => {
-    expect(deliveryMark(of)).toBe(mark);
-    expect(deliveryWords(of, NOW)).toMatch(words);
+    expect(chooseDeliveryMark(of)).toBe(mark);
+    expect(sayDelivery(of, NOW)).toMatch(words);
   });
 
-  it('nothing was told yet: its mark is dashed', () => expect(deliveryMark(undefined)).toBe('dashed'));
+  it('nothing was told yet: its mark is dashed', () => expect(chooseDeliveryMark(undefined)).toBe('dashed'));
 });
 
 describe('telling others', () => {
   it('lists who is told of what, and removes one', async () => {
     has([hook({ events: ['away', 'back'], deliveries: [delivery({ event: 'away' })] })]);
     showScreen(TellOthers);
-    await isShown(() => expect(pageText()).toContain('https://told.example/hook'));
-    expect(pageText()).toContain('the site is away, the site is back');
+    await isShown(() => expect(readPageText()).toContain('https://told.example/hook'));
+    expect(readPageText()).toContain('the site is away, the site is back');
     server.answers(tellingApi.remove, { done: true });
     has([]);
     await press('Remove https://told.example/hook');
-    await isShown(() => expect(pageText()).toContain('A program can be told when a release is live'));
+    await isShown(() => expect(readPageText()).toContain('A program can be told when a release is live'));
   });
 
   it('adds a program, and shows its secret this once', async () => {
@@ -82,12 +82,12 @@ describe('telling others', () => {
     server.answers(tellingApi.add, { hook: hook({ events: ['release-live'] }), secret: 'shown once' });
     has([hook({ events: ['release-live'] })]);
     await send();
-    await isShown(() => expect(pageText()).toContain('shown once'));
+    await isShown(() => expect(readPageText()).toContain('shown once'));
     expect(server.sentTo(tellingApi.add)).toEqual([
       { kind: 'webhook', url: 'https://told.example/hook', events: ['release-live'] },
     ]);
     await press('I have it');
-    expect(pageText()).not.toContain('shown once');
+    expect(readPageText()).not.toContain('shown once');
   });
 
   it('wants the token of an account, but not of the one that is simulated', async () => {
@@ -101,7 +101,7 @@ describe('telling others', () => {
     await write('Its token', 'secret');
     expect(findButton('Add')?.disabled).toBe(false);
     await press('Take the simulated one');
-    expect(pageText()).not.toContain('Its token');
+    expect(readPageText()).not.toContain('Its token');
     server.answers(tellingApi.add, { hook: hook({ kind: 'account' }), secret: null });
     await send();
     await isShown(() =>
@@ -112,10 +112,10 @@ describe('telling others', () => {
   it('is not there for whoever only looks, and only owners add', async () => {
     has([]);
     showScreen(TellOthers, { role: 'reviewer' });
-    expect(pageText()).not.toContain('Tell others');
+    expect(readPageText()).not.toContain('Tell others');
     expect(server.asked).toEqual([]);
     showScreen(TellOthers, { role: 'editor' });
-    await isShown(() => expect(pageText()).toContain('Tell others'));
+    await isShown(() => expect(readPageText()).toContain('Tell others'));
     expect(findButton('Add somebody …')).toBeUndefined();
   });
 });

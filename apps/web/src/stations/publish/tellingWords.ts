@@ -1,6 +1,6 @@
 /** How tellings are told. */
 import type { Delivery, Hook, HookEvent, HookKind } from '@fastigium/contracts/api/telling';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
@@ -31,19 +31,19 @@ export const KIND_MEANING: Readonly<Record<HookKind, string>> = {
 };
 
 /** @param all events there are */
-export function toldWords({ kind, events }: Pick<Hook, 'kind' | 'events'>, all: number): string {
+export function sayTold({ kind, events }: Pick<Hook, 'kind' | 'events'>, all: number): string {
   if (kind === 'index') return say('telling.newChangedAndGoneAddresses');
   if (kind === 'account') return say('telling.messagesWhenYouSendOne');
   return events.length === all ? say('telling.everything') : events.map((event) => EVENT_WORDS[event]).join(', ');
 }
 
-export function deliveryMark(delivery: Delivery | undefined): Mark {
+export function chooseDeliveryMark(delivery: Delivery | undefined): Mark {
   if (!delivery) return 'dashed';
   return ({ arrived: 'verdigris', waiting: 'ochre', 'given-up': 'madder' } as const)[delivery.state];
 }
 
 /** @param now by the world's clock */
-export function deliveryWords({ event, state, attempts, nextAt, problem }: Delivery, now: Date): string {
+export function sayDelivery({ event, state, attempts, nextAt, problem }: Delivery, now: Date): string {
   const what = EVENT_WORDS[event];
   if (state === 'arrived')
     return attempts > 1 ? say('telling.arrivedAtTry', { what, attempts }) : say('telling.arrived', { what });
@@ -53,6 +53,6 @@ export function deliveryWords({ event, state, attempts, nextAt, problem }: Deliv
     : say('telling.again', {
         what,
         problem: problem === null ? say('telling.onItsWay2') : speak(problem),
-        nextAt: nextAt ? when(nextAt, now) : say('telling.soon'),
+        nextAt: nextAt ? formatWhen(nextAt, now) : say('telling.soon'),
       });
 }

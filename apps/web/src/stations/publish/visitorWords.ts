@@ -20,7 +20,7 @@ export function placeWords({ kind, user }: Pick<VisitorPlace, 'kind' | 'user'>):
   return kind === 'password' ? say('visitor.thoseWithThePasswordOf', { user: user ?? '' }) : ENTRY_WORDS[kind];
 }
 
-export const entryMark = (kind: EntryKind): Mark =>
+export const chooseEntryMark = (kind: EntryKind): Mark =>
   (({ everyone: 'verdigris', password: 'lapis', nobody: 'dashed' }) as const)[kind];
 
 // Letters and figures that are not mistaken for each other, read aloud or on paper.
@@ -29,7 +29,7 @@ const GROUPS = 4;
 const GROUP_LETTERS = 4;
 
 /** Some 79 bits from as many random bytes: more than anybody tries out. @param random bytes, one a letter or more */
-export function passwordOf(random: Uint8Array): string {
+export function createPassword(random: Uint8Array): string {
   // What would make some letters likelier than others is passed over.
   const letters = [...random]
     .filter((byte) => byte < 256 - (256 % LETTERS.length))

@@ -6,8 +6,8 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { field, findButton, pageText, press, write } from '../../testing/page.ts';
-import { pageRow } from '../../testing/pageRow.ts';
+import { findField, findButton, readPageText, press, write } from '../../testing/page.ts';
+import { createPageRow } from '../../testing/pageRow.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import VisitorsPanel from './VisitorsPanel.vue';
 
@@ -21,7 +21,7 @@ beforeEach(() => {
   server = new FakeServer();
   answerSite(server);
   server.answers(visitorsApi.get, () => visitors);
-  server.answers(draftApi.pages, { version: 3, style: 'imported', pages: [pageRow(SITE)], removed: [] });
+  server.answers(draftApi.pages, { version: 3, style: 'imported', pages: [createPageRow(SITE)], removed: [] });
   server.answers(draftApi.decide, { version: 4, message: decision('last-day-removed'), made: null });
 });
 afterEach(() => {
@@ -29,7 +29,7 @@ afterEach(() => {
 });
 const show = async (role: 'owner' | 'reviewer' = 'owner') => {
   showScreen(VisitorsPanel, { role, without: ['PagePicker'] });
-  await isShown(() => expect(pageText()).toContain('The whole site'));
+  await isShown(() => expect(readPageText()).toContain('The whole site'));
 };
 const decided = () => server.sentTo(draftApi.decide).map((sent) => sent.decision);
 const submit = () => document.querySelector('form')?.dispatchEvent(new Event('submit', { cancelable: true }));
@@ -41,18 +41,18 @@ const choose = (name: string) =>
 describe('who can visit', () => {
   it('is everyone where nothing was said', async () => {
     await show();
-    expect(pageText()).toContain('everyone');
-    expect(pageText()).not.toContain('is shown instead');
+    expect(readPageText()).toContain('everyone');
+    expect(readPageText()).not.toContain('is shown instead');
   });
 
   it('is asked for a password that was made, and that is long enough', async () => {
     await show();
     await press('Change who can visit The whole site');
-    await isShown(() => expect(field('Name they type').value).toBe('guest'));
-    const made = field('Password, 8 letters or more').value;
+    await isShown(() => expect(findField('Name they type').value).toBe('guest'));
+    const made = findField('Password, 8 letters or more').value;
     expect(made.length).toBeGreaterThanOrEqual(8);
     await press('Make another');
-    expect(field('Password, 8 letters or more').value).not.toBe(made);
+    expect(findField('Password, 8 letters or more').value).not.toBe(made);
     await write('Password, 8 letters or more', 'short');
     expect(findButton('Set it')?.disabled).toBe(true);
     await write('Password, 8 letters or more', 'long enough');
@@ -71,7 +71,7 @@ describe('who can visit', () => {
       places: [{ place: null, title: 'The whole site', address: '/', kind: 'nobody', user: null }],
     };
     await show();
-    expect(pageText()).toContain('A plain line is shown instead');
+    expect(readPageText()).toContain('A plain line is shown instead');
     await press('Change who can visit The whole site');
     await isShown(() => expect(document.querySelector('form')).not.toBeNull());
     choose('Everyone');
@@ -84,11 +84,11 @@ describe('who can visit', () => {
     server.refuses(draftApi.decide, 'database-away');
     await show();
     await press('Change who can visit The whole site');
-    await isShown(() => expect(field('Name they type').value).toBe('guest'));
+    await isShown(() => expect(findField('Name they type').value).toBe('guest'));
     await write('Name they type', 'client');
     submit();
     await isShown(() => expect(useNotices().notice?.kind).toBe('problem'));
-    expect(field('Name they type').value).toBe('client');
+    expect(findField('Name they type').value).toBe('client');
   });
 
   it('shows a password only when it is asked for', async () => {
@@ -99,18 +99,18 @@ describe('who can visit', () => {
     await show();
     expect(server.asked.some(({ endpoint }) => endpoint === visitorsApi.passwords)).toBe(false);
     await press('Show the password of Members');
-    await isShown(() => expect(pageText()).toContain('heather-and-peat'));
+    await isShown(() => expect(readPageText()).toContain('heather-and-peat'));
   });
 
   it('ends after a day that is set, and does not end after all', async () => {
     await show();
     await press('Take it down after a day …');
-    await isShown(() => expect(field('Last day it can be visited').value).toMatch(/^\d{4}-\d\d-\d\d$/));
+    await isShown(() => expect(findField('Last day it can be visited').value).toMatch(/^\d{4}-\d\d-\d\d$/));
     await write('Last day it can be visited', '2027-03-31');
     visitors = { ...nothingSaid, lastDay: '2027-03-31' };
     submit();
     await isShown(() => expect(decided()).toEqual([{ kind: 'last-day', day: '2027-03-31' }]));
-    await isShown(() => expect(pageText()).toContain('The site comes down after'));
+    await isShown(() => expect(readPageText()).toContain('The site comes down after'));
     expect(findButton('Take it down after a day …')).toBeUndefined();
     await press('Keep it up');
     await isShown(() => expect(decided()[1]).toEqual({ kind: 'last-day', day: null }));
@@ -119,13 +119,13 @@ describe('who can visit', () => {
   it('says that a host which only keeps files keeps nobody out by itself', async () => {
     visitors = { ...nothingSaid, places: [branch], isEnforced: false };
     await show();
-    expect(pageText()).toContain('It keeps nobody out until its server is told');
+    expect(readPageText()).toContain('It keeps nobody out until its server is told');
   });
 
   it('is only told to who looks on', async () => {
     visitors = { ...nothingSaid, places: [branch], lastDay: '2027-03-31' };
     await show('reviewer');
-    expect(pageText()).toContain('Members');
+    expect(readPageText()).toContain('Members');
     expect(document.querySelectorAll('button')).toHaveLength(0);
   });
 });

@@ -3,9 +3,9 @@
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed, ref, watch } from 'vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { figure } from '../../logic/format.ts';
+import { formatFigure } from '../../logic/format.ts';
 import { useSite } from '../../stores/site.ts';
-import { branchesOf, bulkDecision, concerned, type BulkAnswer } from './bulk.ts';
+import { listBranches, prepareBulkDecision, filterConcerned, type BulkAnswer } from './bulk.ts';
 import { SURE } from './coverage.ts';
 import EvidenceTicks from './EvidenceTicks.vue';
 import { say } from './words.ts';
@@ -25,9 +25,9 @@ const LEASTS = [
   { value: 0.75, label: '0.75' },
   { value: 0.5, label: '0.50' },
 ];
-const branches = computed(() => branchesOf(props.rows, answer.value));
+const branches = computed(() => listBranches(props.rows, answer.value));
 const listed = computed(() =>
-  concerned(props.rows, { branch: branch.value, answer: answer.value, least: least.value }),
+  filterConcerned(props.rows, { branch: branch.value, answer: answer.value, least: least.value }),
 );
 const taken = computed(() => listed.value.filter(({ from }) => !left.value.has(from)));
 watch([branch, answer, least], () => (left.value = new Set()));
@@ -44,7 +44,7 @@ function toggle(from: string): void {
 
 async function take(): Promise<void> {
   busy.value = true;
-  if (await site.decide(bulkDecision(taken.value, answer.value, props.home))) emit('leave');
+  if (await site.decide(prepareBulkDecision(taken.value, answer.value, props.home))) emit('leave');
   busy.value = false;
 }
 </script>
@@ -58,7 +58,7 @@ async function take(): Promise<void> {
       <select v-model="branch">
         <option value="">{{ say('bulkBench.allThatAreOpen', { isRemoved: answer === 'removed' }) }}</option>
         <option v-for="each in branches" :key="each.path" :value="each.path">
-          {{ each.path }} ({{ figure(each.open) }})
+          {{ each.path }} ({{ formatFigure(each.open) }})
         </option>
       </select></label
     >

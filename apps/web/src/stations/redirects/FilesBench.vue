@@ -13,13 +13,13 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { sendFile } from '../../api/asset.ts';
 import { call } from '../../api/client.ts';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { size } from '../../logic/format.ts';
+import { formatSize } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { saveFiles } from './saveFiles.ts';
-import { typedTarget } from '../shared/pickedTarget.ts';
+import { readTypedTarget } from '../shared/pickedTarget.ts';
 import { explain } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 import { speak } from '../../words/index.ts';
 import RichWords from '../../words/RichWords.ts';
@@ -92,8 +92,8 @@ const STATE_WORDS: Readonly<Record<RuleToTake['state'], string>> = {
 const takable = computed(() =>
   (read.value?.rules ?? []).filter(({ state }) => state === 'new' || state === 'differs' || state === 'dead'),
 );
-const keyOf = ({ from, isPattern }: RuleToTake) => `${isPattern ? '*' : ''}${from}`;
-const taken = computed(() => takable.value.filter((rule) => !left.value.has(keyOf(rule))));
+const deriveKey = ({ from, isPattern }: RuleToTake) => `${isPattern ? '*' : ''}${from}`;
+const taken = computed(() => takable.value.filter((rule) => !left.value.has(deriveKey(rule))));
 
 async function open(files: FileList | null | undefined): Promise<void> {
   const [file] = [...(files ?? [])];
@@ -103,7 +103,7 @@ async function open(files: FileList | null | undefined): Promise<void> {
     const reading = await sendFile(ruleFilesApi.read, { site: site.id }, { fileName: file.name }, file);
     read.value = { ...reading, name: file.name };
     // What leads to nothing is left out until somebody wants it all the same.
-    left.value = new Set(reading.rules.filter(({ state }) => state === 'dead').map(keyOf));
+    left.value = new Set(reading.rules.filter(({ state }) => state === 'dead').map(deriveKey));
   } catch (error) {
     problem.value = explain(error);
   }
@@ -112,13 +112,13 @@ async function open(files: FileList | null | undefined): Promise<void> {
 
 function onChoose(event: Event): void {
   const input = event.target as HTMLInputElement;
-  inBackground(open(input.files));
+  runInBackground(open(input.files));
   input.value = '';
 }
 
 function toggle(rule: RuleToTake): void {
   const next = new Set(left.value);
-  if (!next.delete(keyOf(rule))) next.add(keyOf(rule));
+  if (!next.delete(deriveKey(rule))) next.add(deriveKey(rule));
   left.value = next;
 }
 
@@ -132,7 +132,7 @@ async function take(): Promise<void> {
       to:
         status === 410
           ? { status }
-          : { status, target: typedTarget(to ?? '') ?? { kind: 'address', address: to ?? '/' } },
+          : { status, target: readTypedTarget(to ?? '') ?? { kind: 'address', address: to ?? '/' } },
       ignoreCase,
       dropsQuery,
     }));
@@ -171,12 +171,12 @@ async function take(): Promise<void> {
       </p>
     </details>
     <ul :aria-label="say('filesBench.whatTheFileHolds')">
-      <li v-for="rule in read.rules.slice(0, MOST_SHOWN)" :key="keyOf(rule)">
+      <li v-for="rule in read.rules.slice(0, MOST_SHOWN)" :key="deriveKey(rule)">
         <label
           ><input
             type="checkbox"
             :disabled="!takable.includes(rule)"
-            :checked="takable.includes(rule) && !left.has(keyOf(rule))"
+            :checked="takable.includes(rule) && !left.has(deriveKey(rule))"
             :aria-label="rule.from"
             @change="toggle(rule)"
           />
@@ -233,7 +233,7 @@ async function take(): Promise<void> {
                   : say('filesBench.files', { files: written.files.length }),
             })
           }}</v-btn><span class="quiet">{{
-          say('filesBench.redirects', { rules: written.rules, bytes: size(bytes) })
+          say('filesBench.redirects', { rules: written.rules, bytes: formatSize(bytes) })
         }}</span>
       </div>
       <details v-if="written.leftOut.length > 0">

@@ -13,7 +13,7 @@ import ColumnMatch from './ColumnMatch.vue';
 import OldDomains from './OldDomains.vue';
 import { SOURCE_WORDS } from '../shared/settling/sources.ts';
 import { explain } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 import { speak } from '../../words/index.ts';
 import RichWords from '../../words/RichWords.ts';
@@ -58,7 +58,7 @@ watch(
   [() => site.id, () => props.tick],
   async () => {
     if (site.id === undefined) return;
-    inBackground(readDomains());
+    runInBackground(readDomains());
     const so = await call(redirectsApi.gatherings, { params: { site: site.id } });
     [past.value, searchIndex.value] = [so.done, so.searchIndex];
   },
@@ -95,12 +95,12 @@ async function takeOne(file: File, how: Readonly<Record<string, string>>): Promi
   if (id === undefined) return;
   busy.value = say('gatherBench.reading', { name: file.name });
   const gathered = await tell(() =>
-    sendFile(redirectsApi.file, { site: id }, { fileName: file.name, ...how, ...ofDomain() }, file),
+    sendFile(redirectsApi.file, { site: id }, { fileName: file.name, ...how, ...isOfDomain() }, file),
   );
   if (gathered?.state === 'columns') matching.value = { file, table: gathered };
 }
 
-async function matched(how: Readonly<Record<string, string>>): Promise<void> {
+async function gatherMatched(how: Readonly<Record<string, string>>): Promise<void> {
   const file = matching.value?.file;
   matching.value = undefined;
   if (file) await takeOne(file, how);
@@ -112,7 +112,7 @@ async function paste(): Promise<void> {
   if (id === undefined || pasted.value.trim() === '') return;
   busy.value = say('gatherBench.reading2');
   const gathered = await tell(() =>
-    call(redirectsApi.paste, { params: { site: id }, body: { text: pasted.value, ...ofDomain() } }),
+    call(redirectsApi.paste, { params: { site: id }, body: { text: pasted.value, ...isOfDomain() } }),
   );
   if (gathered) pasted.value = '';
 }
@@ -135,18 +135,18 @@ async function fetchThem(): Promise<void> {
   }
 }
 
-const ofDomain = () => (whose.value === '' ? {} : { domain: whose.value });
+const isOfDomain = () => (whose.value === '' ? {} : { domain: whose.value });
 
 function onDrop(event: DragEvent): void {
   isOver.value = false;
-  inBackground(takeFiles([...(event.dataTransfer?.files ?? [])]));
+  runInBackground(takeFiles([...(event.dataTransfer?.files ?? [])]));
 }
 
 function onChoose(event: Event): void {
   const input = event.target as HTMLInputElement;
   const files = [...(input.files ?? [])];
   input.value = '';
-  inBackground(takeFiles(files));
+  runInBackground(takeFiles(files));
 }
 </script>
 
@@ -161,7 +161,7 @@ function onChoose(event: Event): void {
     :key="matching.file.name"
     :name="matching.file.name"
     :table="matching.table"
-    @match="matched"
+    @match="gatherMatched"
     @leave="((matching = undefined), takeFiles([]))"
   />
   <template v-else>

@@ -15,7 +15,7 @@ const notices = useNotices();
 const host = ref('');
 const busy = ref(false);
 
-async function change(work: (id: string) => Promise<unknown>): Promise<void> {
+async function changeDomains(work: (id: string) => Promise<unknown>): Promise<void> {
   if (site.id === undefined) return;
   busy.value = true;
   try {
@@ -27,12 +27,12 @@ async function change(work: (id: string) => Promise<unknown>): Promise<void> {
   busy.value = false;
 }
 const add = () =>
-  change(async (id) => {
+  changeDomains(async (id) => {
     await call(redirectsApi.addOldDomain, { params: { site: id }, body: { host: host.value } });
     host.value = '';
   });
 const remove = (each: string) =>
-  change((id) => call(redirectsApi.removeOldDomain, { params: { site: id }, query: { host: each } }));
+  changeDomains((id) => call(redirectsApi.removeOldDomain, { params: { site: id }, query: { host: each } }));
 </script>
 
 <template>

@@ -12,7 +12,7 @@ import { useSite } from '../../stores/site.ts';
 import ProposedPatterns from './ProposedPatterns.vue';
 import { STATUS_OPTIONS, type ChosenStatus } from '../shared/settling/target.ts';
 import { speak } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
 
@@ -69,7 +69,7 @@ const look = async () => {
   }
 };
 const lookSoon = useDebounceFn(look, 250);
-watch([request, () => props.tick], () => inBackground(lookSoon()), { deep: true });
+watch([request, () => props.tick], () => runInBackground(lookSoon()), { deep: true });
 
 function choose(row: PatternRow | undefined): void {
   chosen.value = row?.id ?? null;

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed } from 'vue';
-import { figure } from '../../logic/format.ts';
+import { formatFigure } from '../../logic/format.ts';
 import { LIKELY } from './coverage.ts';
-import { shownAddress } from '../shared/settling/shownAddress.ts';
+import { formatShownAddress } from '../shared/settling/shownAddress.ts';
 import EvidenceTicks from './EvidenceTicks.vue';
 import { NOISE_WORDS } from '../shared/settling/noise.ts';
 import { speak } from '../../words/index.ts';
@@ -60,8 +60,8 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
 
 <template>
   <div class="cells" :style="{ gridTemplateColumns: grid }">
-    <span class="address one-line" :title="row.from">{{ shownAddress(row.from) }}</span>
-    <span class="figure">{{ row.visits === null ? '' : figure(row.visits) }}</span>
+    <span class="address one-line" :title="row.from">{{ formatShownAddress(row.from) }}</span>
+    <span class="figure">{{ row.visits === null ? '' : formatFigure(row.visits) }}</span>
     <svg class="way" width="28" height="12" viewBox="0 0 28 12" aria-hidden="true">
       <path v-if="landing.face === 'wrong'" d="M0 6h17M18 1l8 10M26 1l-8 10" />
       <path v-else-if="row.status === 410 || row.kind === 'noise'" d="M0 6h20M22 1v10" />

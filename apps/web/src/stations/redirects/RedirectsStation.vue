@@ -18,7 +18,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import BulkBench from './BulkBench.vue';
 import { isOpen } from './bulk.ts';
-import { coverage } from './coverage.ts';
+import { reckonCoverage } from './coverage.ts';
 import CoverageBar from './CoverageBar.vue';
 import FilesBench from './FilesBench.vue';
 import GatherBench from './GatherBench.vue';
@@ -27,7 +27,7 @@ import ProofView from './proof/ProofView.vue';
 import RedirectBench, { type RowChange } from '../shared/settling/RedirectBench.vue';
 import RedirectRowLine from './RedirectRowLine.vue';
 import { settleByKey } from '../shared/settling/settlingKeys.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
@@ -103,7 +103,7 @@ const counts = computed(() => {
   }
   return sum;
 });
-const sums = computed(() => coverage(rows.value));
+const sums = computed(() => reckonCoverage(rows.value));
 const suggesting = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'suggest'));
 const shown = computed(() => {
   const wanted = search.value.toLowerCase();
@@ -170,12 +170,12 @@ function add(): void {
   doing.value = undefined;
   selected.value = NEW;
   benchOpen.value = true;
-  inBackground(nextTick(() => bench.value?.start()));
+  runInBackground(nextTick(() => bench.value?.start()));
 }
 
-function work(): void {
+function startWork(): void {
   benchOpen.value = true;
-  inBackground(nextTick(() => bench.value?.start()));
+  runInBackground(nextTick(() => bench.value?.start()));
 }
 
 function begin(what: Doing): void {
@@ -195,11 +195,11 @@ function settleOtherwise(from: string): void {
 function onEnter(item: RedirectRow): void {
   if (!session.mayEdit) return;
   if (isOpen(item) && item.suggestion) void bench.value?.settle();
-  else work();
+  else startWork();
 }
 
 function onKey(event: KeyboardEvent, item: RedirectRow | undefined): void {
-  if (item && session.mayEdit) settleByKey(event, bench.value, work);
+  if (item && session.mayEdit) settleByKey(event, bench.value, startWork);
 }
 
 useShortcuts(() =>

@@ -6,20 +6,20 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, pageText, press } from '../../testing/page.ts';
-import { redirectRow } from '../../testing/rows.ts';
+import { findButton, readPageText, press } from '../../testing/page.ts';
+import { createRedirectRow } from '../../testing/rows.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import BulkBench from './BulkBench.vue';
 
 const suggested = (from: string, probability: number) =>
-  redirectRow(from, { suggestion: { page: SITE, address: '/visit/', title: 'Visit', probability } });
+  createRedirectRow(from, { suggestion: { page: SITE, address: '/visit/', title: 'Visit', probability } });
 const rows = [
   suggested('/news/sure.html', 0.98),
   suggested('/news/less-sure.html', 0.92),
   suggested('/shop/perhaps.php', 0.6),
-  redirectRow('/shop/nothing.php'),
-  redirectRow('/bot.php', { kind: 'noise' }),
-  redirectRow('/done.html', { origin: 'decided', status: 301, to: '/visit/' }),
+  createRedirectRow('/shop/nothing.php'),
+  createRedirectRow('/bot.php', { kind: 'noise' }),
+  createRedirectRow('/done.html', { origin: 'decided', status: 301, to: '/visit/' }),
 ];
 
 let server: FakeServer;
@@ -128,6 +128,6 @@ describe('many at once', () => {
     submit();
     await isShown(() => expect(useNotices().notice?.kind).toBe('problem'));
     expect(bench.emitted('leave')).toBeUndefined();
-    expect(pageText()).toContain('/news/sure.html');
+    expect(readPageText()).toContain('/news/sure.html');
   });
 });

@@ -1,7 +1,7 @@
 /** What settling many at once would take, before it does. */
 import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
-import { suggestedTarget } from '../shared/settling/target.ts';
+import { findSuggestedTarget } from '../shared/settling/target.ts';
 
 /** What becomes of them; `removed` concerns those that are settled, all others those that are open. */
 export type BulkAnswer = 'suggested' | 'home' | 'gone' | 'removed';
@@ -26,11 +26,11 @@ const isMeant = (row: RedirectRow, answer: BulkAnswer): boolean =>
 export const isOpen = (row: RedirectRow): boolean => row.origin === 'open' && row.kind !== 'noise';
 
 /** Folders, and programs with their queries, that at least two addresses share that an answer would concern; the largest first. */
-export function branchesOf(rows: readonly RedirectRow[], answer: BulkAnswer = 'suggested'): Branch[] {
+export function listBranches(rows: readonly RedirectRow[], answer: BulkAnswer = 'suggested'): Branch[] {
   const counts = new Map<string, number>();
   for (const row of rows) {
     if (!isMeant(row, answer)) continue;
-    for (const path of beginningsOf(row.from)) counts.set(path, (counts.get(path) ?? 0) + 1);
+    for (const path of listBeginnings(row.from)) counts.set(path, (counts.get(path) ?? 0) + 1);
   }
   return [...counts]
     .filter(([, open]) => open > 1)
@@ -39,7 +39,7 @@ export function branchesOf(rows: readonly RedirectRow[], answer: BulkAnswer = 's
     .slice(0, 200);
 }
 
-function beginningsOf(address: string): string[] {
+function listBeginnings(address: string): string[] {
   const [path = '', query] = address.split('?', 2);
   const folders = path.split('/').slice(1, -1);
   const out = folders.map((_, at) => `/${folders.slice(0, at + 1).join('/')}/`);
@@ -47,7 +47,7 @@ function beginningsOf(address: string): string[] {
 }
 
 /** Those the choice concerns, most visits first as they come. */
-export function concerned(rows: readonly RedirectRow[], { branch, answer, least }: BulkChoice): RedirectRow[] {
+export function filterConcerned(rows: readonly RedirectRow[], { branch, answer, least }: BulkChoice): RedirectRow[] {
   return rows.filter(
     (row) =>
       isMeant(row, answer) &&
@@ -58,7 +58,7 @@ export function concerned(rows: readonly RedirectRow[], { branch, answer, least 
 
 type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'];
 
-export function bulkDecision(
+export function prepareBulkDecision(
   rows: readonly RedirectRow[],
   answer: BulkAnswer,
   home: string | undefined,
@@ -79,7 +79,7 @@ export function bulkDecision(
         ? home === undefined
           ? undefined
           : { kind: 'home' as const }
-        : suggestedTarget(row.suggestion);
+        : findSuggestedTarget(row.suggestion);
     return target ? [{ from: row.from, to: { status: 301, target } }] : [];
   });
   return { kind: 'redirects', settle, remove: [] };

@@ -26,7 +26,7 @@ export const MUCH_HOME = 0.15;
 type Counted = Pick<RedirectRow, 'kind' | 'visits' | 'origin' | 'end' | 'suggestion'>;
 
 /** Without visits every address counts once, so that the bar still says something true. Noise counts nowhere. */
-export function coverage(rows: readonly Counted[]): Coverage {
+export function reckonCoverage(rows: readonly Counted[]): Coverage {
   // Both in one go over what may be fifty thousand rows.
   const [byVisits, byAddress] = [
     { landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 },
@@ -35,7 +35,7 @@ export function coverage(rows: readonly Counted[]): Coverage {
   let hasVisits = false;
   for (const row of rows) {
     if (row.kind === 'noise') continue;
-    const part = partOf(row);
+    const part = judgePart(row);
     byAddress[part] += 1;
     if (row.visits === null) continue;
     hasVisits = true;
@@ -45,7 +45,7 @@ export function coverage(rows: readonly Counted[]): Coverage {
   return { ...sum, hasVisits, visits: sum.landing + sum.home + sum.gone + sum.suggested + sum.lost };
 }
 
-function partOf({ end, origin, suggestion }: Counted): 'landing' | 'home' | 'gone' | 'suggested' | 'lost' {
+function judgePart({ end, origin, suggestion }: Counted): 'landing' | 'home' | 'gone' | 'suggested' | 'lost' {
   if (end === 'gone') return 'gone';
   if (origin === 'open') return (suggestion?.probability ?? 0) >= LIKELY ? 'suggested' : 'lost';
   if (end === 'missing' || end === 'loop') return 'lost';
@@ -53,8 +53,8 @@ function partOf({ end, origin, suggestion }: Counted): 'landing' | 'home' | 'gon
 }
 
 /** Of a proof: from outside a suggestion is nothing yet, so what is suggested is lost. */
-export function provedCoverage(rows: readonly ProofRow[], asked: 'draft' | 'live'): Coverage {
-  return coverage(
+export function reckonProvedCoverage(rows: readonly ProofRow[], asked: 'draft' | 'live'): Coverage {
+  return reckonCoverage(
     rows.flatMap((row) => {
       const way = asked === 'draft' ? row.draft : row.live;
       if (!way) return [];

@@ -6,7 +6,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { field, findButton, pageText, press, write } from '../../testing/page.ts';
+import { findField, findButton, readPageText, press, write } from '../../testing/page.ts';
 import { isShown, showScreen, SITE } from '../../testing/screen.ts';
 import GatherBench from './GatherBench.vue';
 
@@ -54,7 +54,7 @@ afterEach(() => {
 
 async function show() {
   showScreen(GatherBench, { props: { tick: 0 } });
-  await isShown(() => expect(pageText()).toContain('Tell apart no longer'));
+  await isShown(() => expect(readPageText()).toContain('Tell apart no longer'));
 }
 const paste = async (text: string) => {
   const area = document.querySelector('textarea');
@@ -86,9 +86,9 @@ const filesSent = () =>
 describe('old addresses that are brought in', () => {
   it('says what came so far, and which lines could not be read', async () => {
     await show();
-    expect(pageText()).toContain('1,200 read, 30 new, by Ada Stone');
-    expect(pageText()).toContain('1 line not taken');
-    expect(pageText()).toContain('Line 4: GET what');
+    expect(readPageText()).toContain('1,200 read, 30 new, by Ada Stone');
+    expect(readPageText()).toContain('1 line not taken');
+    expect(readPageText()).toContain('Line 4: GET what');
   });
 
   it('takes what is pasted, as addresses of the old domain they are of, and tells how many were new', async () => {
@@ -118,7 +118,7 @@ describe('old addresses that are brought in', () => {
     server.answers(redirectsApi.file, () => ((asked += 1) === 1 ? table : taken));
     await show();
     give('report.csv', 'access.log');
-    await isShown(() => expect(pageText()).toContain('report.csv'));
+    await isShown(() => expect(readPageText()).toContain('report.csv'));
     await isShown(() => expect(findButton('Take it')).toBeDefined());
     expect(filesSent()).toEqual([{ fileName: 'report.csv' }]);
     await choose('What column 2 holds', 'address');
@@ -146,7 +146,7 @@ describe('old addresses that are brought in', () => {
     server.answers(redirectsApi.fetched, { job: SITE });
     await show();
     document.querySelectorAll<HTMLElement>('[role=radio]')[1]?.click();
-    await isShown(() => expect(field('Address').value).toBe('https://search.example/opensearch.xml'));
+    await isShown(() => expect(findField('Address').value).toBe('https://search.example/opensearch.xml'));
     expect(findButton('Ask')?.disabled).toBe(true);
     await write('Domain to list', 'old-shop.example');
     await press('Ask');
@@ -163,7 +163,7 @@ describe('old addresses that are brought in', () => {
     await write('Address', 'old-site.example');
     await press('Ask');
     await isShown(() => expect(document.querySelector('[role=alert]')?.textContent).toContain('old-site.example'));
-    expect(field('Address').value).toBe('old-site.example');
+    expect(findField('Address').value).toBe('old-site.example');
   });
 
   it('tells another old domain apart, and one no longer', async () => {
@@ -180,9 +180,9 @@ describe('old addresses that are brought in', () => {
     await show();
     await write('Domain to tell apart', 'second.example');
     await press('Add');
-    await isShown(() => expect(pageText()).toContain('second.example'));
-    expect(field('Domain to tell apart').value).toBe('');
+    await isShown(() => expect(readPageText()).toContain('second.example'));
+    expect(findField('Domain to tell apart').value).toBe('');
     await press('Tell apart no longer');
-    await isShown(() => expect(pageText()).not.toContain('old-shop.example'));
+    await isShown(() => expect(readPageText()).not.toContain('old-shop.example'));
   });
 });

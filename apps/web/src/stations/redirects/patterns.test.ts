@@ -6,7 +6,7 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { reason } from '@fastigium/contracts/messages/reason';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { field, findButton, pageText, press, write } from '../../testing/page.ts';
+import { findField, findButton, readPageText, press, write } from '../../testing/page.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import PatternsBench from './PatternsBench.vue';
 
@@ -57,22 +57,22 @@ afterEach(() => {
 const decided = () => server.sentTo(draftApi.decide).map((sent) => sent.decision);
 const show = async (role: 'owner' | 'reviewer' = 'owner') => {
   showScreen(PatternsBench, { role, props: { tick: 0 } });
-  await isShown(() => expect(pageText()).toContain('/news/:slug.html'));
+  await isShown(() => expect(readPageText()).toContain('/news/:slug.html'));
 };
 
 describe('patterns', () => {
   it('say what each catches, what is answered before it, and why it is there', async () => {
     await show();
-    expect(pageText()).toContain('catches 40, 900 visits, 3 answered before it');
-    expect(pageText()).toContain('from the first shop');
-    expect(pageText()).toContain('gone (410)');
+    expect(readPageText()).toContain('catches 40, 900 visits, 3 answered before it');
+    expect(readPageText()).toContain('from the first shop');
+    expect(readPageText()).toContain('gone (410)');
   });
 
   it('are kept once it is seen what they would catch', async () => {
     await show();
     await write('Old addresses', '/press/:slug.html');
     await write('Where they land', '/journal/:slug/');
-    await isShown(() => expect(pageText()).toContain('/press/a.html'));
+    await isShown(() => expect(readPageText()).toContain('/press/a.html'));
     expect(server.sentTo(redirectsApi.previewPattern).at(-1)).toMatchObject({
       text: '/press/:slug.html',
       target: '/journal/:slug/',
@@ -93,7 +93,7 @@ describe('patterns', () => {
         },
       ]),
     );
-    await isShown(() => expect(field('Old addresses').value).toBe(''));
+    await isShown(() => expect(findField('Old addresses').value).toBe(''));
   });
 
   it('are not kept while something is wrong with them, and what it is is said', async () => {
@@ -118,8 +118,8 @@ describe('patterns', () => {
   it('are shown as they are when one is chosen, and can be taken away', async () => {
     await show();
     document.querySelectorAll<HTMLElement>('.pick')[0]?.click();
-    await isShown(() => expect(field('Old addresses').value).toBe('/news/:slug.html'));
-    expect(field('Note').value).toBe('from the first shop');
+    await isShown(() => expect(findField('Old addresses').value).toBe('/news/:slug.html'));
+    expect(findField('Note').value).toBe('from the first shop');
     await press('Take away');
     await isShown(() =>
       expect(decided()[0]).toMatchObject({
@@ -146,8 +146,8 @@ describe('patterns', () => {
       },
     ]);
     await show();
-    await isShown(() => expect(pageText()).toContain('Replaces 3 redirects'));
-    expect(pageText()).toContain('/shop/99.php, would be sent to where nothing is');
+    await isShown(() => expect(readPageText()).toContain('Replaces 3 redirects'));
+    expect(readPageText()).toContain('/shop/99.php, would be sent to where nothing is');
     await press('Take it');
     await isShown(() =>
       expect(decided()).toEqual([

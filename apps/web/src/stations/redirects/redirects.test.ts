@@ -3,8 +3,8 @@
 import type { ProofRow, ProofWay } from '@fastigium/contracts/api/redirectProof';
 import { mount } from '@vue/test-utils';
 import { describe, expect, it } from 'vitest';
-import { coverage, provedCoverage } from './coverage.ts';
-import { branchOf, flowsOf, OTHERS } from './proof/flows.ts';
+import { reckonCoverage, reckonProvedCoverage } from './coverage.ts';
+import { findBranch, groupFlows, OTHERS } from './proof/flows.ts';
 import ProofHops from './proof/ProofHops.vue';
 
 const way = (end: ProofWay['end'], final: string | null, ...hops: [string, number][]): ProofWay => ({
@@ -33,10 +33,10 @@ describe('the drawing of a proof', () => {
     ['/visit.php?id=3', '/visit.php'],
     ['/a.html', '/'],
     ['//old.example/news/x', 'old.example'],
-  ])('%s belongs to %s', (address, branch) => expect(branchOf(address)).toBe(branch));
+  ])('%s belongs to %s', (address, branch) => expect(findBranch(address)).toBe(branch));
 
   it('adds up, by branch, to all that was visited', () => {
-    const flows = flowsOf(ROWS, 'draft');
+    const flows = groupFlows(ROWS, 'draft');
     expect(flows.map(({ from, to, visits }) => [from, to, visits])).toEqual([
       ['/', 'the home page', 20],
       ['/news/', '/journal/', 10],
@@ -44,14 +44,14 @@ describe('the drawing of a proof', () => {
       ['/visit.php', 'the home page', 3],
       ['old.example', 'gone for good', 2],
     ]);
-    expect(flowsOf(ROWS, 'live')).toEqual([]);
+    expect(groupFlows(ROWS, 'live')).toEqual([]);
   });
 
   it('puts small branches together, and loses none', () => {
     const many = Array.from({ length: 40 }, (_, n) =>
       row(`/branch-${n}/x`, n + 1, way('page', `/new-${n}/x/`, [`/branch-${n}/x`, 301])),
     );
-    const flows = flowsOf(many, 'draft');
+    const flows = groupFlows(many, 'draft');
     expect(new Set(flows.map(({ from }) => from)).size).toBe(8);
     expect(flows.some(({ from, to }) => from === OTHERS && to === OTHERS)).toBe(true);
     expect(flows.reduce((sum, { addresses }) => sum + addresses, 0)).toBe(40);
@@ -59,7 +59,7 @@ describe('the drawing of a proof', () => {
 });
 
 it('list and proof come to the same coverage', () => {
-  const listed = coverage([
+  const listed = reckonCoverage([
     { kind: 'page', visits: 10, origin: 'decided', end: 'page', suggestion: null },
     { kind: 'page', visits: 5, origin: 'open', end: 'missing', suggestion: null },
     { kind: 'page', visits: 3, origin: 'decided', end: 'home', suggestion: null },
@@ -67,7 +67,7 @@ it('list and proof come to the same coverage', () => {
     { kind: 'page', visits: 2, origin: 'decided', end: 'gone', suggestion: null },
   ]);
   expect(listed).toEqual({ landing: 30, home: 3, gone: 2, suggested: 0, lost: 5, visits: 40, hasVisits: true });
-  expect(provedCoverage(ROWS, 'draft')).toEqual(listed);
+  expect(reckonProvedCoverage(ROWS, 'draft')).toEqual(listed);
 });
 
 it('a way is told hop by hop, with what is wrong marked', () => {

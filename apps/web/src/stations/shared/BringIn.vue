@@ -5,12 +5,12 @@ import { sitesApi } from '@fastigium/contracts/api/sites';
 import { computed, ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import { uploadZip } from '../../api/upload.ts';
-import { percent, size } from '../../logic/format.ts';
-import { fromDrop, fromFiles, nameWithoutEnding, packAsZip, type Dropped } from './dropped.ts';
+import { reckonPercent, formatSize } from '../../logic/format.ts';
+import { fromDrop, fromFiles, stripEnding, packAsZip, type Dropped } from './dropped.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { explain } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ site?: string; newer?: boolean }>();
@@ -36,7 +36,7 @@ async function take(reading: Promise<Dropped>): Promise<void> {
   problem.value = '';
   try {
     dropped.value = await reading;
-    if (name.value === '') name.value = nameWithoutEnding(dropped.value.name).replace(/[-_]+/g, ' ').trim();
+    if (name.value === '') name.value = stripEnding(dropped.value.name).replace(/[-_]+/g, ' ').trim();
   } catch (error) {
     problem.value = explain(error);
   }
@@ -44,26 +44,26 @@ async function take(reading: Promise<Dropped>): Promise<void> {
 
 function onDrop(event: DragEvent): void {
   over.value = false;
-  if (event.dataTransfer) inBackground(take(fromDrop(event.dataTransfer)));
+  if (event.dataTransfer) runInBackground(take(fromDrop(event.dataTransfer)));
 }
 
 function onChosen(event: Event): void {
   const { files } = event.target as HTMLInputElement;
-  if (files && files.length > 0) inBackground(take(fromFiles([...files])));
+  if (files && files.length > 0) runInBackground(take(fromFiles([...files])));
 }
 
 /** Until its owner says otherwise, a site is called by its host; while the address is typed, so that nothing is put in where they type next. */
 watch(address, (now, before) => {
-  if (name.value === hostOf(before)) name.value = hostOf(now);
+  if (name.value === readHost(before)) name.value = readHost(now);
 });
-const hostOf = (text: string) =>
+const readHost = (text: string) =>
   text
     .trim()
     .replace(/^https?:\/\//i, '')
     .replace(/^www\./i, '')
     .replace(/[/?#].*$/, '');
 
-const siteToFill = async () =>
+const findSiteToFill = async () =>
   (made ??= props.site ?? (await call(sitesApi.create, { body: { name: name.value } })).id);
 
 async function go(): Promise<void> {
@@ -75,7 +75,7 @@ async function go(): Promise<void> {
   sent.value = { done: 0, total: 0 };
   try {
     const zip = await packAsZip(what);
-    const site = await siteToFill();
+    const site = await findSiteToFill();
     await uploadZip(site, zip, what.name, {
       progress: (done, total) => (sent.value = { done, total }),
       signal: cancel.signal,
@@ -92,7 +92,7 @@ async function crawl(): Promise<void> {
   problem.value = '';
   sending.value = true;
   try {
-    const site = await siteToFill();
+    const site = await findSiteToFill();
     await call(importsApi.crawl, { params: { site }, body: { address: address.value } });
     emit('started', site);
   } catch (error) {
@@ -142,8 +142,8 @@ async function crawl(): Promise<void> {
         <span class="strong one-line">{{ dropped.name }}</span>
         <span class="quiet">{{
           dropped.files.length === 1
-            ? size(dropped.bytes)
-            : say('bringIn.files', { files: dropped.files.length, bytes: size(dropped.bytes) })
+            ? formatSize(dropped.bytes)
+            : say('bringIn.files', { files: dropped.files.length, bytes: formatSize(dropped.bytes) })
         }}</span>
       </template>
       <template v-else>
@@ -179,7 +179,7 @@ async function crawl(): Promise<void> {
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <div v-if="sent" class="sending" role="status">
       <v-progress-linear
-        :model-value="percent(sent.done, sent.total)"
+        :model-value="reckonPercent(sent.done, sent.total)"
         :indeterminate="sent.total === 0"
         color="verdigris"
         bg-color="stone3"
@@ -187,7 +187,9 @@ async function crawl(): Promise<void> {
         :aria-label="say('bringIn.upload')"
       />
       <span class="quiet">{{
-        sent.total > 0 ? say('bringIn.of', { done: size(sent.done), total: size(sent.total) }) : say('bringIn.packing')
+        sent.total > 0
+          ? say('bringIn.of', { done: formatSize(sent.done), total: formatSize(sent.total) })
+          : say('bringIn.packing')
       }}</span>
       <button class="text-link" type="button" @click="cancel.abort()">{{ say('bringIn.cancel') }}</button>
     </div>

@@ -6,7 +6,7 @@ import { computed, ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import { useSite } from '../../stores/site.ts';
 import { explain } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ address: string }>();
@@ -33,11 +33,11 @@ const ask = async () => {
 const askSoon = useDebounceFn(ask, 250);
 watch(
   () => props.address,
-  () => inBackground(askSoon()),
+  () => runInBackground(askSoon()),
 );
 watch(
   () => site.versions.draft,
-  () => inBackground(ask()),
+  () => runInBackground(ask()),
   { immediate: true },
 );
 

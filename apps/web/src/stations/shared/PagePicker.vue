@@ -8,11 +8,11 @@ import { pagesApi } from '@fastigium/contracts/api/pages';
 import { useDebounceFn } from '@vueuse/core';
 import { computed, ref, shallowRef, useId, watch } from 'vue';
 import { call } from '../../api/client.ts';
-import { readable } from '../../logic/readable.ts';
+import { formatReadable } from '../../logic/readable.ts';
 import { useSite } from '../../stores/site.ts';
-import { choicesFor, wordsOf, type Choice, type Offer } from './picking.ts';
+import { listChoices, sayTarget, type Choice, type Offer } from './picking.ts';
 import type { PickedTarget } from './pickedTarget.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = withDefaults(
@@ -30,7 +30,7 @@ const field = ref<HTMLInputElement>();
 const open = ref(false);
 /** The row that Enter takes: the first found for what was typed, none before anything was. */
 const at = ref(-1);
-const typed = ref(wordsOf(model.value, props.pages));
+const typed = ref(sayTarget(model.value, props.pages));
 const isTyped = ref(false);
 const files = shallowRef<readonly string[]>([]);
 const places = shallowRef<readonly { id: string; label: string }[]>([]);
@@ -41,19 +41,19 @@ const chosenPage = computed(() => {
   const target = model.value;
   return target?.kind === 'page' ? props.pages.find(({ id }) => id === target.page) : undefined;
 });
-const choices = computed(() => choicesFor(isTyped.value ? typed.value : '', props.pages, files.value, props.offers));
+const choices = computed(() => listChoices(isTyped.value ? typed.value : '', props.pages, files.value, props.offers));
 const isPending = computed(() => isTyped.value && typed.value.trim() !== '');
 
 // Set from outside; what is being typed here is not thrown away for it.
 watch(model, (target) => {
   if (isTyped.value) return;
-  typed.value = wordsOf(target, props.pages);
+  typed.value = sayTarget(target, props.pages);
   place.value = target?.kind === 'page' ? (target.fragment ?? '') : '';
 });
 watch(
   () => props.pages,
   (pages) => {
-    if (!isTyped.value) typed.value = wordsOf(model.value, pages);
+    if (!isTyped.value) typed.value = sayTarget(model.value, pages);
   },
 );
 
@@ -71,7 +71,7 @@ function onInput(): void {
   [open.value, isTyped.value] = [true, true];
   at.value = typed.value.trim() === '' ? -1 : 0;
   files.value = [];
-  inBackground(askFiles(typed.value));
+  runInBackground(askFiles(typed.value));
   // An emptied field means nothing any more; letters mean nothing until something is picked.
   if (typed.value.trim() === '') model.value = undefined;
 }
@@ -80,7 +80,7 @@ function pick(choice: Choice | undefined): void {
   if (!choice) return;
   [isTyped.value, open.value, at.value, place.value, placeProblem.value] = [false, false, -1, '', ''];
   model.value = choice.target;
-  typed.value = wordsOf(choice.target, props.pages);
+  typed.value = sayTarget(choice.target, props.pages);
 }
 
 /** Letters that are left without picking mean what they say whole: an address of a page, or of another site. */
@@ -104,7 +104,7 @@ function onKey(event: KeyboardEvent): void {
   else if (event.key === 'Enter' && open.value && at.value >= 0) pick(choices.value[at.value]);
   else if (event.key === 'Enter' && isPending.value) open.value = true;
   else if (event.key === 'Escape' && isTyped.value)
-    [isTyped.value, open.value, typed.value] = [false, false, wordsOf(model.value, props.pages)];
+    [isTyped.value, open.value, typed.value] = [false, false, sayTarget(model.value, props.pages)];
   else return;
   event.preventDefault();
   event.stopPropagation();
@@ -165,7 +165,7 @@ defineExpose({
     <!-- Always there: a line that came or went as the field is left would move what is just being clicked. -->
     <p class="said" :class="{ pending: isPending }" role="status">
       <template v-if="isPending">{{ say('pagePicker.notChosenYetEnterTakes') }}</template>
-      <b v-else-if="chosenPage">{{ chosenPage.title || readable(chosenPage.address) }}</b>
+      <b v-else-if="chosenPage">{{ chosenPage.title || formatReadable(chosenPage.address) }}</b>
     </p>
     <!-- Always there as well: an address that is left whole is a page from then on, while something else is clicked. -->
     <div v-if="hasPlaces" class="place">

@@ -31,7 +31,7 @@ const working = ref(false);
 const SHOWN = 4;
 const MOST_LETTERS = 240;
 /** Whole words of it. */
-const beginning = (words: string) =>
+const cutBeginning = (words: string) =>
   words.length <= MOST_LETTERS ? words : `${words.slice(0, MOST_LETTERS).replace(/\s+\S*$/, '')} …`;
 const SHOWN_PICTURES = 6;
 const origins = usePreviewOrigins();
@@ -141,7 +141,7 @@ async function remove(): Promise<void> {
     />
     <template v-if="preview.inside">
       <h2 class="heading">{{ say('removePanel.whatGoesWithIt') }}</h2>
-      <blockquote v-if="preview.inside.words" class="words">{{ beginning(preview.inside.words) }}</blockquote>
+      <blockquote v-if="preview.inside.words" class="words">{{ cutBeginning(preview.inside.words) }}</blockquote>
       <ul
         v-if="preview.inside.picturesInAll > 0"
         class="pictures"

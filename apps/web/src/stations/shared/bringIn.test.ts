@@ -4,8 +4,8 @@ import { importsApi } from '@fastigium/contracts/api/imports';
 import { sitesApi } from '@fastigium/contracts/api/sites';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { field, findButton, pageText, press, write } from '../../testing/page.ts';
-import { isShown, overviewOf, showScreen, SITE } from '../../testing/screen.ts';
+import { findField, findButton, readPageText, press, write } from '../../testing/page.ts';
+import { isShown, createOverview, showScreen, SITE } from '../../testing/screen.ts';
 import BringIn from './BringIn.vue';
 
 interface Upload {
@@ -48,7 +48,7 @@ const begun = [202, { import: SITE, job: SITE }] as const;
 let server: FakeServer;
 beforeEach(() => {
   server = new FakeServer();
-  server.answers(sitesApi.create, overviewOf());
+  server.answers(sitesApi.create, createOverview());
 });
 afterEach(() => {
   document.body.innerHTML = '';
@@ -69,7 +69,7 @@ describe('a site that is brought in', () => {
     const form = showScreen(BringIn);
     expect(findButton('Bring it in')?.disabled).toBe(true);
     give('lantern_moor-final.zip', 2048);
-    await isShown(() => expect(field('Name of the site').value).toBe('lantern moor final'));
+    await isShown(() => expect(findField('Name of the site').value).toBe('lantern moor final'));
     await press('Bring it in');
     await isShown(() => expect(form.emitted('started')).toEqual([[SITE]]));
     expect(created()).toEqual(['lantern moor final']);
@@ -82,7 +82,7 @@ describe('a site that is brought in', () => {
     await write('Name of the site', 'Lantern Moor');
     give('export.zip');
     await isShown(() => expect(findButton('Bring it in')?.disabled).toBe(false));
-    expect(field('Name of the site').value).toBe('Lantern Moor');
+    expect(findField('Name of the site').value).toBe('Lantern Moor');
   });
 
   it('is tried again after a broken line without a second site being made', async () => {
@@ -109,7 +109,7 @@ describe('a site that is brought in', () => {
     await isShown(() => expect(findButton('Bring it in')?.disabled).toBe(false));
     await press('Bring it in');
     await isShown(() => expect(document.querySelector('p.wrong')?.textContent).toContain('broke off'));
-    expect(pageText()).toContain('export.zip');
+    expect(readPageText()).toContain('export.zip');
   });
 
   it('is crawled by its address, and called by its host as long as nobody says otherwise', async () => {
@@ -118,10 +118,10 @@ describe('a site that is brought in', () => {
     document.querySelectorAll<HTMLElement>('[role=radio]')[1]?.click();
     await isShown(() => expect(findButton('Crawl it')?.disabled).toBe(true));
     await write('Address of the running site', 'https://www.old-site.example/start/');
-    await isShown(() => expect(field('Name of the site').value).toBe('old-site.example'));
+    await isShown(() => expect(findField('Name of the site').value).toBe('old-site.example'));
     await write('Name of the site', 'Old site');
     await write('Address of the running site', 'https://older.example/');
-    expect(field('Name of the site').value).toBe('Old site');
+    expect(findField('Name of the site').value).toBe('Old site');
     await press('Crawl it');
     await isShown(() => expect(form.emitted('started')).toEqual([[SITE]]));
     expect(server.sentTo(importsApi.crawl)).toEqual([{ address: 'https://older.example/' }]);
@@ -129,8 +129,8 @@ describe('a site that is brought in', () => {
 
   it('as a newer export goes into its site, and can be left', async () => {
     answerUploads([begun]);
-    const form = showScreen(BringIn, { props: { site: overviewOf().id, newer: true } });
-    expect(pageText()).toContain('Bring in a newer export');
+    const form = showScreen(BringIn, { props: { site: createOverview().id, newer: true } });
+    expect(readPageText()).toContain('Bring in a newer export');
     give('newer.zip');
     await isShown(() => expect(findButton('Bring it in')?.disabled).toBe(false));
     await press('Bring it in');

@@ -17,7 +17,7 @@ const ARCHIVE = /\.(zip|tar|t[gxbz]z2?|tzst|tar\.(gz|zst|xz|bz2)|7z|rar)$/i;
 const isArchive = (file: File) => ARCHIVE.test(file.name) || file.type === 'application/zip';
 
 /** The name of a site that came so named. */
-export const nameWithoutEnding = (name: string): string => name.replace(ARCHIVE, '');
+export const stripEnding = (name: string): string => name.replace(ARCHIVE, '');
 
 export async function fromFiles(files: readonly File[]): Promise<Dropped> {
   const [first] = files;

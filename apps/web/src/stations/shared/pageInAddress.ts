@@ -1,6 +1,6 @@
 import { computed, ref, watch, type WritableComputedRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 
 /**
  * The page named in the address bar, else the first. One that is chosen here is chosen at once: the router
@@ -27,7 +27,7 @@ export function usePageInAddress(
     set: (page) => {
       onChoose();
       chosen.value = page;
-      inBackground(router.replace({ name: route, params: { page }, query: at.query }));
+      runInBackground(router.replace({ name: route, params: { page }, query: at.query }));
     },
   });
 }

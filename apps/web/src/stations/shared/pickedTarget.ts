@@ -17,7 +17,7 @@ export type PickedTarget =
 export type LeadingTarget = Exclude<PickedTarget, { kind: 'none' }>;
 
 /** What a person writes instead of choosing a page: a whole URL, or an address of this site. */
-export function typedTarget(text: string): LeadingTarget | undefined {
+export function readTypedTarget(text: string): LeadingTarget | undefined {
   const typed = text.trim();
   if (/^https?:\/\/[^/\s]/i.test(typed)) return { kind: 'url', url: typed };
   return typed.startsWith('/') ? { kind: 'address', address: typed } : undefined;

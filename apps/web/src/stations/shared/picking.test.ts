@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { pageRow } from '../../testing/pageRow.ts';
-import { readable } from '../../logic/readable.ts';
-import { choicesFor, wordsOf, type Offer } from './picking.ts';
+import { createPageRow } from '../../testing/pageRow.ts';
+import { formatReadable } from '../../logic/readable.ts';
+import { listChoices, sayTarget, type Offer } from './picking.ts';
 
-const about = pageRow('about', { address: '/about%20us.htm', title: 'About us · Moor', label: 'About us' });
-const news = pageRow('news', { address: '/news/', title: 'News · Moor', label: 'News', lists: 3 });
-const group = pageRow('group', { kind: 'group', address: '', title: 'About groups' });
+const about = createPageRow('about', { address: '/about%20us.htm', title: 'About us · Moor', label: 'About us' });
+const news = createPageRow('news', { address: '/news/', title: 'News · Moor', label: 'News', lists: 3 });
+const group = createPageRow('group', { kind: 'group', address: '', title: 'About groups' });
 const pages = [about, news, group];
 const ALL: readonly Offer[] = ['home', 'newest', 'file', 'address', 'url', 'person', 'none'];
 const keys = (typed: string, offers = ALL, files: readonly string[] = []) =>
-  choicesFor(typed, pages, files, offers).map(({ key }) => key);
+  listChoices(typed, pages, files, offers).map(({ key }) => key);
 
 describe('what a picker offers', () => {
   it('is home, the newest of each list, pages and nowhere before anything is typed', () => {
@@ -20,9 +20,9 @@ describe('what a picker offers', () => {
     expect(keys('/about%20us.htm')[0]).toBe('about');
     expect(keys('/about us.htm')[0]).toBe('about');
     expect(keys('about us.htm')).toContain('about');
-    expect(readable('/about%20us.htm')).toBe('/about us.htm');
+    expect(formatReadable('/about%20us.htm')).toBe('/about us.htm');
     // Not an address in UTF-8 (RFC 3986, section 2.5): shown as it is.
-    expect(readable('/caf%E9')).toBe('/caf%E9');
+    expect(formatReadable('/caf%E9')).toBe('/caf%E9');
   });
 
   it('is never a group, which has no address', () => {
@@ -31,13 +31,13 @@ describe('what a picker offers', () => {
 
   it('knows the newest of a list by the name of the list', () => {
     expect(keys('newest of ne')).toEqual(['newest news']);
-    const [choice] = choicesFor('newest', pages, [], ['newest']);
+    const [choice] = listChoices('newest', pages, [], ['newest']);
     expect(choice?.target).toEqual({ kind: 'page', page: 'news', newest: true });
     expect(choice?.title).toBe('Newest of News');
   });
 
   it('names a file by its last part and says where it is', () => {
-    expect(choicesFor('prices', pages, ['/documents/prices%202026.pdf'], ['file'])).toEqual([
+    expect(listChoices('prices', pages, ['/documents/prices%202026.pdf'], ['file'])).toEqual([
       {
         key: 'file /documents/prices%202026.pdf',
         title: 'prices 2026.pdf',
@@ -54,7 +54,7 @@ describe('what a picker offers', () => {
     ['https://else.example/x', 'https://else.example/x'],
     ['else.example', 'https://else.example'],
   ])('takes %s for %s', (typed, url) => {
-    expect(choicesFor(typed, pages, [], ALL).map(({ target }) => target)).toContainEqual({ kind: 'url', url });
+    expect(listChoices(typed, pages, [], ALL).map(({ target }) => target)).toContainEqual({ kind: 'url', url });
   });
 
   it('does not take a file of the site for another site’s name, nor a short number for a phone', () => {
@@ -85,5 +85,5 @@ describe('the words for what is chosen', () => {
     [{ kind: 'page', page: 'left since' }, ''],
     [{ kind: 'address', address: '/a%20b' }, '/a b'],
     [{ kind: 'url', url: 'https://else.example/%20' }, 'https://else.example/%20'],
-  ] as const)('%o', (target, words) => expect(wordsOf(target, pages)).toBe(words));
+  ] as const)('%o', (target, words) => expect(sayTarget(target, pages)).toBe(words));
 });

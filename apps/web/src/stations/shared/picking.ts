@@ -1,8 +1,8 @@
 /** What a picker offers for what was typed: pages, home, files, addresses of people, other sites. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { find } from '../../logic/find.ts';
-import { readable } from '../../logic/readable.ts';
-import { typedTarget, type PickedTarget } from './pickedTarget.ts';
+import { formatReadable } from '../../logic/readable.ts';
+import { readTypedTarget, type PickedTarget } from './pickedTarget.ts';
 import { say } from './words.ts';
 
 /** What may be picked beside pages. */
@@ -19,7 +19,7 @@ const MOST_PAGES = 5;
 const MOST_FILES = 3;
 
 /** @param files addresses of the site's files that hold what was typed */
-export function choicesFor(
+export function listChoices(
   typed: string,
   pages: readonly PageRow[],
   files: readonly string[],
@@ -28,8 +28,10 @@ export function choicesFor(
   const text = typed.trim();
   const may = (offer: Offer) => offers.includes(offer);
   const out: Choice[] = [];
-  const exact = pages.find(({ kind, address }) => kind === 'page' && (address === text || readable(address) === text));
-  if (exact) out.push(pageChoice(exact));
+  const exact = pages.find(
+    ({ kind, address }) => kind === 'page' && (address === text || formatReadable(address) === text),
+  );
+  if (exact) out.push(createPageChoice(exact));
   if (may('home') && (text === '' || say('picking.homePage').startsWith(text.toLowerCase()) || text === '/'))
     out.push({
       key: 'home',
@@ -37,22 +39,22 @@ export function choicesFor(
       detail: say('picking.whicheverPageItIs'),
       target: { kind: 'home' },
     });
-  if (may('newest')) out.push(...newestChoices(text, pages));
+  if (may('newest')) out.push(...listNewestChoices(text, pages));
   const findable = pages
     .filter(({ kind, id }) => kind === 'page' && id !== exact?.id)
-    .map((page) => ({ page, text: `${page.title} ${page.address} ${readable(page.address)}`.toLowerCase() }));
-  out.push(...find(findable, text, MOST_PAGES).map(({ page }) => pageChoice(page)));
+    .map((page) => ({ page, text: `${page.title} ${page.address} ${formatReadable(page.address)}`.toLowerCase() }));
+  out.push(...find(findable, text, MOST_PAGES).map(({ page }) => createPageChoice(page)));
   if (may('file'))
     out.push(
       ...files.slice(0, MOST_FILES).map((address): Choice => ({
         key: say('picking.file', { address }),
-        title: readable(address.split('/').at(-1) ?? address),
-        detail: say('picking.file', { address: readable(address) }),
+        title: formatReadable(address.split('/').at(-1) ?? address),
+        detail: say('picking.file', { address: formatReadable(address) }),
         target: { kind: 'address', address },
       })),
     );
-  if (may('person')) out.push(...personChoices(text));
-  if (may('url') && text !== '') out.push(...outsideChoices(text));
+  if (may('person')) out.push(...listPersonChoices(text));
+  if (may('url') && text !== '') out.push(...listOutsideChoices(text));
   if (may('address') && text.startsWith('/') && !exact && text.length > 1)
     out.push({
       key: 'written',
@@ -70,17 +72,17 @@ export function choicesFor(
   return out;
 }
 
-function pageChoice(page: PageRow): Choice {
+function createPageChoice(page: PageRow): Choice {
   return {
     key: page.id,
     title: page.title || say('common.noTitle'),
-    detail: readable(page.address),
+    detail: formatReadable(page.address),
     target: { kind: 'page', page: page.id },
   };
 }
 
 /** The newest entry of each list. */
-function newestChoices(text: string, pages: readonly PageRow[]): Choice[] {
+function listNewestChoices(text: string, pages: readonly PageRow[]): Choice[] {
   return pages
     .filter(({ lists }) => lists !== null)
     .filter(({ label }) => text === '' || say('picking.newestOf', { label }).toLowerCase().includes(text.toLowerCase()))
@@ -93,7 +95,7 @@ function newestChoices(text: string, pages: readonly PageRow[]): Choice[] {
 }
 
 /** An address for mail (RFC 6068) or a number to call (RFC 3966), as people write them. */
-function personChoices(text: string): Choice[] {
+function listPersonChoices(text: string): Choice[] {
   const mail = /^(?:mailto:)?([^\s@]+@[^\s@]+\.[^\s@]+)$/i.exec(text)?.[1];
   if (mail !== undefined)
     return [
@@ -118,8 +120,8 @@ function personChoices(text: string): Choice[] {
     : [];
 }
 
-function outsideChoices(text: string): Choice[] {
-  const whole = typedTarget(text);
+function listOutsideChoices(text: string): Choice[] {
+  const whole = readTypedTarget(text);
   if (whole?.kind === 'url') return [{ key: 'url', title: text, detail: say('common.anotherSite'), target: whole }];
   // A name with a dot is another site's more often than a page's words.
   return /^[a-z0-9-]+(\.[a-z0-9-]+)+(\/\S*)?$/i.test(text) &&
@@ -136,7 +138,7 @@ function outsideChoices(text: string): Choice[] {
 }
 
 /** What stands in the field for what is chosen. */
-export function wordsOf(target: PickedTarget | undefined, pages: readonly PageRow[]): string {
+export function sayTarget(target: PickedTarget | undefined, pages: readonly PageRow[]): string {
   switch (target?.kind) {
     case undefined:
       return '';
@@ -147,10 +149,12 @@ export function wordsOf(target: PickedTarget | undefined, pages: readonly PageRo
     case 'url':
       return target.url;
     case 'address':
-      return readable(target.address);
+      return formatReadable(target.address);
     case 'page': {
       const page = pages.find(({ id }) => id === target.page);
-      return target.newest ? say('picking.newestOf2', { label: page?.label ?? '' }) : readable(page?.address ?? '');
+      return target.newest
+        ? say('picking.newestOf2', { label: page?.label ?? '' })
+        : formatReadable(page?.address ?? '');
     }
   }
 }

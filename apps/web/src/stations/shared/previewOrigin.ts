@@ -5,7 +5,7 @@ import { onScopeDispose, shallowRef, watch, type ShallowRef } from 'vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 
 const MINUTE_MS = 60_000;
 export type PreviewOrigins = AnswerOf<typeof draftApi.previewLink>['origins'];
@@ -21,7 +21,7 @@ export function usePreviewOrigins(): Readonly<ShallowRef<PreviewOrigins | undefi
       const answer = await call(draftApi.previewLink, { params: { site: id } });
       origins.value = answer.origins;
       const leftMs = new Date(answer.until).getTime() - Date.now() - MINUTE_MS;
-      timer = setTimeout(() => inBackground(ask(id)), Math.max(MINUTE_MS, leftMs));
+      timer = setTimeout(() => runInBackground(ask(id)), Math.max(MINUTE_MS, leftMs));
     } catch (error) {
       notices.problem(error);
     }
@@ -31,7 +31,7 @@ export function usePreviewOrigins(): Readonly<ShallowRef<PreviewOrigins | undefi
     () => site.id,
     (id) => {
       clearTimeout(timer);
-      if (id !== undefined) inBackground(ask(id));
+      if (id !== undefined) runInBackground(ask(id));
     },
     { immediate: true },
   );

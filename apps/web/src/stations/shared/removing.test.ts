@@ -9,16 +9,16 @@ import type { VueWrapper } from '@vue/test-utils';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, pageText, press, send, write } from '../../testing/page.ts';
-import { pageRow } from '../../testing/pageRow.ts';
+import { findButton, readPageText, press, send, write } from '../../testing/page.ts';
+import { createPageRow } from '../../testing/pageRow.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import RemovePanel from './RemovePanel.vue';
 
 const id = (last: number): string => SITE.slice(0, -1) + last;
 const PAGES = [
-  pageRow(id(2)),
-  pageRow(id(3), { parent: id(2), depth: 1 }),
-  pageRow(id(4), { parent: id(3), depth: 2 }),
+  createPageRow(id(2)),
+  createPageRow(id(3), { parent: id(2), depth: 1 }),
+  createPageRow(id(4), { parent: id(3), depth: 2 }),
 ];
 const node = { kind: 'node', node: id(2), alone: false } as const;
 const quiet: RemovePreview = {
@@ -55,7 +55,7 @@ const show = async (
 ): Promise<VueWrapper> => {
   server.answers(removalsApi.previewRemove, { ...quiet, ...preview });
   const panel = showScreen(RemovePanel, { props: { thing, pages: PAGES }, without: ['PagePicker'] });
-  await isShown(() => expect(pageText()).toContain('Remove “Old news”'));
+  await isShown(() => expect(readPageText()).toContain('Remove “Old news”'));
   return panel;
 };
 const decided = () => server.sentTo(draftApi.decide).map((sent) => sent.decision);
@@ -71,7 +71,7 @@ const choose = async (name: string) => {
 describe('removing', () => {
   it('says that nothing else leads there, where nothing does', async () => {
     await show();
-    expect(pageText()).toContain('Nothing else leads here');
+    expect(readPageText()).toContain('Nothing else leads here');
   });
 
   it('names what leads there, a few of many, and what it costs', async () => {
@@ -83,13 +83,13 @@ describe('removing', () => {
       visits: 120,
       roles: ['listing'],
     });
-    expect(pageText()).toContain('5 other pages link here');
-    expect(pageText()).toContain('One, Two, Three, Four …');
-    expect(pageText()).not.toContain('Five');
-    expect(pageText()).toContain('1 old address lands here and would land on nothing');
-    expect(pageText()).toContain('120 visits counted in logs and lists');
-    expect(pageText()).toContain('It lists dated pages and has a feed');
-    expect(pageText()).not.toContain('Nothing else leads here');
+    expect(readPageText()).toContain('5 other pages link here');
+    expect(readPageText()).toContain('One, Two, Three, Four …');
+    expect(readPageText()).not.toContain('Five');
+    expect(readPageText()).toContain('1 old address lands here and would land on nothing');
+    expect(readPageText()).toContain('120 visits counted in logs and lists');
+    expect(readPageText()).toContain('It lists dated pages and has a feed');
+    expect(readPageText()).not.toContain('Nothing else leads here');
   });
 
   it('leads to the page above by itself, and its links there at once', async () => {
@@ -114,7 +114,7 @@ describe('removing', () => {
   it('makes plain words of links that would lead to nothing', async () => {
     await show({ parent: named('Journal', 3), linkedFrom: [named('One', 4)], linkedFromInAll: 1 });
     await choose('Gone for good');
-    await isShown(() => expect(pageText()).not.toContain('Lead there at once'));
+    await isShown(() => expect(readPageText()).not.toContain('Lead there at once'));
     await send();
     await isShown(() => expect(decided()[0]).toMatchObject({ standIn: { kind: 'gone' }, links: 'unlinked' }));
   });
@@ -127,7 +127,7 @@ describe('removing', () => {
 
   it('asks anew where one page goes alone, and what is below it stays', async () => {
     await show();
-    expect(pageText()).toContain('With all 2 below it');
+    expect(readPageText()).toContain('With all 2 below it');
     await choose('This page alone');
     await isShown(() => expect(server.sentTo(removalsApi.previewRemove)).toHaveLength(2));
     expect(server.sentTo(removalsApi.previewRemove)[1]).toEqual({ thing: { ...node, alone: true } });
@@ -137,7 +137,7 @@ describe('removing', () => {
 
   it('waits for the page that is home from then on', async () => {
     await show({ roles: ['home'] });
-    expect(pageText()).toContain('The home page goes as well');
+    expect(readPageText()).toContain('The home page goes as well');
     expect(findButton('Remove')?.disabled).toBe(true);
     await send();
     expect(decided()).toEqual([]);
@@ -159,10 +159,10 @@ describe('removing', () => {
       },
       { kind: 'section', page: id(2), section: { name: 'Opening hours', nth: 0 } },
     );
-    expect(pageText()).toContain('1 picture no longer shown here');
-    expect(pageText()).toContain('“Tickets” to /tickets/');
-    expect(pageText()).toContain('No other page links to “Tickets”');
-    expect(pageText()).not.toContain('Its address leads to');
+    expect(readPageText()).toContain('1 picture no longer shown here');
+    expect(readPageText()).toContain('“Tickets” to /tickets/');
+    expect(readPageText()).toContain('No other page links to “Tickets”');
+    expect(readPageText()).not.toContain('Its address leads to');
     await send();
     await isShown(() => expect(decided()[0]).toMatchObject({ standIn: { kind: 'none' }, links: 'kept' }));
   });

@@ -6,7 +6,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { percent } from '../../logic/format.ts';
+import { reckonPercent } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -55,7 +55,7 @@ const groups = computed(() => {
         key: to,
         title,
         more: `/${from} → /${to}`,
-        warn: alike < 1 ? say('reviewExport.alike', { alike: percent(alike, 1) }) : '',
+        warn: alike < 1 ? say('reviewExport.alike', { alike: reckonPercent(alike, 1) }) : '',
       })),
     },
     {
@@ -75,7 +75,7 @@ const groups = computed(() => {
   ].filter(({ rows }) => rows.length > 0);
 });
 
-async function act(what: (id: string, it: ImportReview) => Promise<unknown>): Promise<void> {
+async function runAct(what: (id: string, it: ImportReview) => Promise<unknown>): Promise<void> {
   if (site.id === undefined || !review.value) return;
   working.value = true;
   try {
@@ -89,7 +89,7 @@ async function act(what: (id: string, it: ImportReview) => Promise<unknown>): Pr
   }
 }
 const apply = () =>
-  act(async (id, it) => {
+  runAct(async (id, it) => {
     await call(importsApi.apply, {
       params: { site: id },
       body: { import: it.import, version: it.version, choices: choices.value },
@@ -97,7 +97,7 @@ const apply = () =>
     notices.done(say('reviewExport.isAppliedEverythingDecidedHere', { fileName: it.fileName }));
   });
 const drop = () =>
-  act(async (id, it) => {
+  runAct(async (id, it) => {
     await call(importsApi.drop, { params: { site: id } });
     notices.done(say('reviewExport.isLeftTheSiteStands', { fileName: it.fileName }));
   });

@@ -2,20 +2,20 @@
 /** One snag: what it is, its very place in the source, the step that mends it, or a reason to let it be. */
 import { snagsApi, type Snag, type Snags } from '@fastigium/contracts/api/snags';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import KeyHint from '../../components/KeyHint.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import RemoveFile from '../shared/RemoveFile.vue';
 import SnagPlace from './SnagPlace.vue';
 import { speak } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ snag: Snag; kinds: Snags['kinds'] }>();
@@ -38,7 +38,7 @@ const isFile = computed(
 );
 const kind = computed(() => props.kinds.find(({ code }) => code === props.snag.code));
 
-async function work(what: (id: string) => Promise<string>): Promise<void> {
+async function runWork(what: (id: string) => Promise<string>): Promise<void> {
   if (site.id === undefined) return;
   working.value = true;
   try {
@@ -54,7 +54,7 @@ async function work(what: (id: string) => Promise<string>): Promise<void> {
 }
 
 const mend = () =>
-  work(async (id) =>
+  runWork(async (id) =>
     speak(
       (
         await call(snagsApi.mend, {
@@ -65,12 +65,12 @@ const mend = () =>
     ),
   );
 const dismiss = () =>
-  work(async (id) => {
+  runWork(async (id) => {
     await call(snagsApi.dismiss, { params: { site: id, key: props.snag.key }, body: { reason: reason.value } });
     return say('snagBench.letBeOnYourName', { reason: reason.value });
   });
 const recall = () =>
-  work(async (id) => {
+  runWork(async (id) => {
     await call(snagsApi.recall, { params: { site: id, key: props.snag.key } });
     return say('snagBench.itCountsAgain');
   });
@@ -79,7 +79,7 @@ defineExpose({
   mend: () => {
     if (!props.snag.mend) return;
     if (props.snag.mend.asks !== null) answerField.value?.focus();
-    else inBackground(mend());
+    else runInBackground(mend());
   },
   dismiss: () => reasonField.value?.focus(),
 });
@@ -118,7 +118,7 @@ defineExpose({
         >{{ speak(snag.mend.label) }}<KeyHint keys="Enter"
       /></v-btn>
     </form>
-    <RemoveFile v-if="isFile && !snag.dismissed" :address="addressOfFile(snag.path)" @removed="emit('done')" />
+    <RemoveFile v-if="isFile && !snag.dismissed" :address="findAddressOfFile(snag.path)" @removed="emit('done')" />
     <p v-if="snag.page" class="ways">
       <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page }, query: { point: '1' } }">{{
         say('snagBench.pointAtItInThe')
@@ -131,7 +131,7 @@ defineExpose({
     <template v-if="snag.dismissed">
       <p>
         <b>{{ say('snagBench.letBeBy', { name: snag.dismissed.by.name }) }}</b>
-        {{ when(snag.dismissed.at, new Date()) }}:
+        {{ formatWhen(snag.dismissed.at, new Date()) }}:
         {{ snag.dismissed.reason }}
       </p>
       <v-btn :loading="working" @click="recall">{{ say('snagBench.countItAgain') }}</v-btn>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** What came in, in figures; and the row that is selected, with its evidence. */
 import type { Survey } from '@fastigium/contracts/api/imports';
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import { computed } from 'vue';
-import { figure, size } from '../../logic/format.ts';
+import { formatFigure, formatSize } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import RemoveFile from '../shared/RemoveFile.vue';
 import type { SurveyItem } from './surveyRows.ts';
@@ -16,14 +16,14 @@ const asset = computed(() => props.survey.assets.find(({ path }) => path === pro
 const kinds = computed(() => {
   const byKind = new Map<string, { files: number; bytes: number }>();
   for (const { type, sizeBytes } of props.survey.assets) {
-    const kind = kindOf(type);
+    const kind = judgeKind(type);
     const sum = byKind.get(kind) ?? { files: 0, bytes: 0 };
     byKind.set(kind, { files: sum.files + 1, bytes: sum.bytes + sizeBytes });
   }
   return [...byKind].sort(([, a], [, b]) => b.bytes - a.bytes);
 });
 
-function kindOf(type: string): string {
+function judgeKind(type: string): string {
   if (type.startsWith('image/')) return say('surveyBench.pictures');
   if (type.startsWith('text/css')) return say('surveyBench.styles');
   if (type.includes('javascript')) return say('surveyBench.scripts');
@@ -44,22 +44,22 @@ function kindOf(type: string): string {
   </p>
   <dl class="facts">
     <dt>{{ say('common.pages') }}</dt>
-    <dd>{{ figure(survey.pages.length) }}</dd>
+    <dd>{{ formatFigure(survey.pages.length) }}</dd>
     <template v-for="[kind, sum] in kinds" :key="kind"
       ><dt>{{ kind }}</dt>
       <dd>
-        {{ figure(sum.files) }}<span class="quiet bytes">{{ size(sum.bytes) }}</span>
+        {{ formatFigure(sum.files) }}<span class="quiet bytes">{{ formatSize(sum.bytes) }}</span>
       </dd></template
     >
     <dt class="strong">{{ say('surveyBench.allFiles') }}</dt>
     <dd class="strong">
-      {{ figure(survey.pages.length + survey.assets.length)
-      }}<span class="quiet bytes">{{ size(survey.totalBytes) }}</span>
+      {{ formatFigure(survey.pages.length + survey.assets.length)
+      }}<span class="quiet bytes">{{ formatSize(survey.totalBytes) }}</span>
     </dd>
     <dt>{{ say('surveyBench.linksInsideTheSite') }}</dt>
-    <dd>{{ figure(survey.links.inside) }}</dd>
+    <dd>{{ formatFigure(survey.links.inside) }}</dd>
     <dt>{{ say('surveyBench.linksToOtherSites') }}</dt>
-    <dd>{{ figure(survey.links.outside) }}</dd>
+    <dd>{{ formatFigure(survey.links.outside) }}</dd>
   </dl>
   <template v-if="item">
     <hr class="rule" />
@@ -72,7 +72,7 @@ function kindOf(type: string): string {
       <p class="quiet">
         {{
           say('surveyBench.linksNoLanguageDeclared', {
-            sizeBytes: size(page.sizeBytes),
+            sizeBytes: formatSize(page.sizeBytes),
             linksOut: page.linksOut,
             hasLanguage: Boolean(page.language),
             language: page.language,
@@ -88,13 +88,13 @@ function kindOf(type: string): string {
         {{
           say('surveyBench.usedByFiles', {
             type: asset.type || say('surveyBench.noKnownType'),
-            sizeBytes: size(asset.sizeBytes),
+            sizeBytes: formatSize(asset.sizeBytes),
             noUses: asset.uses === 0,
             uses: asset.uses,
           })
         }}
       </p>
-      <RemoveFile v-if="session.mayEdit" :key="asset.path" :address="addressOfFile(asset.path)" />
+      <RemoveFile v-if="session.mayEdit" :key="asset.path" :address="findAddressOfFile(asset.path)" />
     </template>
   </template>
 </template>

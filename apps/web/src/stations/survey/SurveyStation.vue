@@ -12,7 +12,7 @@ import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { dayOf } from '../../logic/format.ts';
+import { readDay } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -22,9 +22,9 @@ import ReviewExport from './ReviewExport.vue';
 import SnagBench from './SnagBench.vue';
 import SurveyBench from './SurveyBench.vue';
 import SurveyRow from './SurveyRow.vue';
-import { rowsOf, searched, VIEWS, type SurveyItem, type SurveyView } from './surveyRows.ts';
+import { groupSurveyRows, searchItems, VIEWS, type SurveyItem, type SurveyView } from './surveyRows.ts';
 import { explainKept } from '../../words/index.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const site = useSite();
@@ -32,7 +32,7 @@ const session = useSession();
 const route = useRoute();
 const router = useRouter();
 const goToWatch = ({ kind }: Alert) =>
-  inBackground(router.push({ name: 'watch', query: kind === 'spike' || kind === 'log' ? {} : { show: 'host' } }));
+  runInBackground(router.push({ name: 'watch', query: kind === 'spike' || kind === 'log' ? {} : { show: 'host' } }));
 const survey = shallowRef<Survey>();
 const snags = shallowRef<Snags>();
 const search = ref('');
@@ -66,7 +66,7 @@ const counts = computed(() => ({
 const first = computed<SurveyView>(() => (counts.value.must > 0 ? 'must' : counts.value.look > 0 ? 'look' : 'pages'));
 const view = computed<SurveyView>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? first.value,
-  set: (next) => inBackground(router.replace({ query: { show: next } })),
+  set: (next) => runInBackground(router.replace({ query: { show: next } })),
 });
 const options = computed(() => [
   { value: 'must' as const, label: say('surveyStation.mustBeFixed', { must: counts.value.must }) },
@@ -81,10 +81,13 @@ const options = computed(() => [
     : []),
 ]);
 const isSnags = computed(() => view.value === 'must' || view.value === 'look' || view.value === 'dismissed');
-const layout = computed(() => rowsOf(view.value).layout);
+const layout = computed(() => groupSurveyRows(view.value).layout);
 const rows = computed<SurveyItem[]>(() =>
   survey.value
-    ? searched(rowsOf(view.value).items({ survey: survey.value, snags: snags.value }), search.value.toLowerCase())
+    ? searchItems(
+        groupSurveyRows(view.value).items({ survey: survey.value, snags: snags.value }),
+        search.value.toLowerCase(),
+      )
     : [],
 );
 const item = computed(() => rows.value.find(({ key }) => key === selected.value));
@@ -110,7 +113,9 @@ watch(selected, (key) => {
 });
 /** What nobody holds and no longer has a week. */
 const soon = computed(() => site.overview?.removals.sweptSoon ?? 0);
-const firstSweep = computed(() => (site.overview?.removals.firstSweep ? dayOf(site.overview.removals.firstSweep) : ''));
+const firstSweep = computed(() =>
+  site.overview?.removals.firstSweep ? readDay(site.overview.removals.firstSweep) : '',
+);
 const isReviewing = computed(() => site.overview?.lastImport?.state === 'reviewing');
 const checking = computed(() =>
   site.compiling?.progress?.step.code === 'step.checking-pages' ? site.compiling : undefined,
@@ -120,7 +125,7 @@ function onKey(event: KeyboardEvent, row: SurveyItem | undefined): void {
   if (!row?.snag || !session.mayEdit) return;
   if (event.key === 'x') bench.value?.dismiss();
   else if (event.key === 'p' && row.snag.page !== null)
-    inBackground(router.push({ name: 'pages', params: { page: row.snag.page }, query: { point: '1' } }));
+    runInBackground(router.push({ name: 'pages', params: { page: row.snag.page }, query: { point: '1' } }));
   else return;
   benchOpen.value = true;
   event.preventDefault();

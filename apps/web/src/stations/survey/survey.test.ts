@@ -3,13 +3,13 @@
 import { importsApi, type Survey } from '@fastigium/contracts/api/imports';
 import { snagsApi, type Snag, type Snags } from '@fastigium/contracts/api/snags';
 import { decision } from '@fastigium/contracts/messages/decision';
-import { remedyOf, titleOf } from '@fastigium/core/checks';
+import { createRemedy, createCheckTitle } from '@fastigium/core/checks';
 
-type CheckCode = Parameters<typeof titleOf>[0];
+type CheckCode = Parameters<typeof createCheckTitle>[0];
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, pageText, press, send, write } from '../../testing/page.ts';
+import { findButton, readPageText, press, send, write } from '../../testing/page.ts';
 import { answerSite, giveRoom, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import SurveyStation from './SurveyStation.vue';
 
@@ -33,8 +33,8 @@ const kindsOf = (...snags: readonly Snag[]): Snags['kinds'] =>
   snags.map(({ code, severity }) => ({
     code,
     severity,
-    title: titleOf(code as CheckCode),
-    how: remedyOf(code as CheckCode),
+    title: createCheckTitle(code as CheckCode),
+    how: createRemedy(code as CheckCode),
     source: 'its source',
   }));
 const found = (...snags: readonly Snag[]): Snags => ({
@@ -86,16 +86,16 @@ const station = (more: Parameters<typeof showScreen>[1] = {}) => {
 };
 const show = async (more: Parameters<typeof showScreen>[1] = {}) => {
   station({ overview: { snags: counts }, ...more });
-  await isShown(() => expect(pageText()).toContain('Page of k1'));
+  await isShown(() => expect(readPageText()).toContain('Page of k1'));
 };
 
 describe('the survey', () => {
   it('begins with what must be fixed, the first of it chosen, with how to mend it', async () => {
     await show();
-    expect(pageText()).toContain('Must be fixed 2');
-    expect(pageText()).toContain('Worth a look 1');
-    expect(pageText()).toContain('detail of k1');
-    expect(pageText()).not.toContain('detail of k3');
+    expect(readPageText()).toContain('Must be fixed 2');
+    expect(readPageText()).toContain('Worth a look 1');
+    expect(readPageText()).toContain('detail of k1');
+    expect(readPageText()).not.toContain('detail of k3');
     expect(findButton('Give it a title Enter') ?? findButton('Give it a titleEnter')).toBeDefined();
   });
 
@@ -119,8 +119,8 @@ describe('the survey', () => {
     list = found(secret, heavy);
     document.querySelectorAll('form')[1]?.dispatchEvent(new Event('submit', { cancelable: true }));
     await isShown(() => expect(server.sentTo(snagsApi.dismiss)).toEqual([{ reason: 'the client wants it so' }]));
-    await isShown(() => expect(pageText()).not.toContain('detail of k1'));
-    expect(document.querySelector('aside, .bench')?.textContent ?? pageText()).toContain('detail of k2');
+    await isShown(() => expect(readPageText()).not.toContain('detail of k1'));
+    expect(document.querySelector('aside, .bench')?.textContent ?? readPageText()).toContain('detail of k2');
   });
 
   it('keeps the reason that could not be kept, and says why', async () => {
@@ -148,12 +148,12 @@ describe('the survey', () => {
     list = found({ ...untitled, dismissed });
     server.answers(snagsApi.recall, { done: true });
     station({ overview: { snags: { ...counts, must: 0, look: 0, dismissed: 1 } } });
-    await isShown(() => expect(pageText()).toContain('Let be 1'));
+    await isShown(() => expect(readPageText()).toContain('Let be 1'));
     [...document.querySelectorAll<HTMLElement>('[role=radio]')]
       .find(({ textContent }) => /Let be/.test(textContent))
       ?.click();
-    await isShown(() => expect(pageText()).toContain('Let be by Ada Stone'));
-    expect(pageText()).toContain('the client wants it so');
+    await isShown(() => expect(readPageText()).toContain('Let be by Ada Stone'));
+    expect(readPageText()).toContain('the client wants it so');
     await press('Count it again');
     await isShown(() => expect(useNotices().notice?.text).toBe('It counts again'));
   });
@@ -162,15 +162,15 @@ describe('the survey', () => {
     await show({ role: 'reviewer' });
     expect(document.querySelector('form')).toBeNull();
     expect(findButton('Newer export')).toBeUndefined();
-    expect(pageText()).toContain('How to mend it');
+    expect(readPageText()).toContain('How to mend it');
   });
 
   it('says what came in where there is nothing to mend', async () => {
     list = found();
     station({ overview: { snags: { ...counts, must: 0, look: 0 } } });
-    await isShown(() => expect(pageText()).toContain('from “moor.zip”, kept byte for byte'));
-    expect(pageText()).toContain('Links inside the site30');
-    expect(pageText()).toContain('Pictures1');
+    await isShown(() => expect(readPageText()).toContain('from “moor.zip”, kept byte for byte'));
+    expect(readPageText()).toContain('Links inside the site30');
+    expect(readPageText()).toContain('Pictures1');
   });
 
   it('says why nothing came in, and asks for another file', async () => {
@@ -187,7 +187,7 @@ describe('the survey', () => {
       },
       without: ['BringIn'],
     });
-    await isShown(() => expect(pageText()).toContain('Nothing came in from moor.rar'));
+    await isShown(() => expect(readPageText()).toContain('Nothing came in from moor.rar'));
     expect(document.querySelector('[role=alert]')?.textContent).not.toBe('');
     expect(server.asked).toEqual([]);
   });
@@ -196,6 +196,6 @@ describe('the survey', () => {
     await show({
       overview: { snags: counts, removals: { all: 2, pages: 2, sweptSoon: 2, firstSweep: '2026-12-04T00:00:00.000Z' } },
     });
-    expect(pageText()).toContain('2 removed things go for good within a week, the first on 4 Dec');
+    expect(readPageText()).toContain('2 removed things go for good within a week, the first on 4 Dec');
   });
 });

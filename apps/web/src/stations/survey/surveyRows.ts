@@ -1,8 +1,8 @@
 /** The rows of the Survey ledger, view by view. */
 import type { Survey } from '@fastigium/contracts/api/imports';
 import type { Snag, Snags } from '@fastigium/contracts/api/snags';
-import { treeRows } from '@fastigium/core/site';
-import { figure, size } from '../../logic/format.ts';
+import { reckonTreeRows } from '@fastigium/core/site';
+import { formatFigure, formatSize } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
@@ -38,7 +38,7 @@ interface ViewOf {
   readonly items: (listed: Listed) => SurveyItem[];
 }
 
-const item = (
+const createItem = (
   key: string,
   cells: Cell[],
   source: SurveyItem['source'],
@@ -62,7 +62,7 @@ const SNAG_LAYOUT = {
 };
 
 /** Snags under the heads of their kinds, in the order of the checks. */
-function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyItem[] {
+function createSnagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyItem[] {
   if (!snags) return [];
   const byCode = new Map<string, Snag[]>();
   for (const snag of snags.snags) {
@@ -77,9 +77,9 @@ function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyI
     if (found.length === 0) return [];
     const text = title.toLowerCase();
     return [
-      item(`kind:${code}`, [], { path: '' }, { heading: { title, count: found.length }, text }),
+      createItem(`kind:${code}`, [], { path: '' }, { heading: { title, count: found.length }, text }),
       ...found.map((snag) =>
-        item(
+        createItem(
           snag.key,
           [
             { text: snag.subject },
@@ -104,15 +104,15 @@ function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyI
 
 const must: ViewOf = {
   layout: SNAG_LAYOUT,
-  items: (listed) => snagItems(listed, ({ severity, dismissed }) => severity === 'must' && !dismissed),
+  items: (listed) => createSnagItems(listed, ({ severity, dismissed }) => severity === 'must' && !dismissed),
 };
 const look: ViewOf = {
   layout: SNAG_LAYOUT,
-  items: (listed) => snagItems(listed, ({ severity, dismissed }) => severity === 'look' && !dismissed),
+  items: (listed) => createSnagItems(listed, ({ severity, dismissed }) => severity === 'look' && !dismissed),
 };
 const dismissed: ViewOf = {
   layout: SNAG_LAYOUT,
-  items: (listed) => snagItems(listed, (snag) => snag.dismissed !== null),
+  items: (listed) => createSnagItems(listed, (snag) => snag.dismissed !== null),
 };
 
 const pages: ViewOf = {
@@ -130,16 +130,16 @@ const pages: ViewOf = {
     const counts = new Map<string, number>();
     for (const { page, dismissed: taken } of snags?.snags ?? [])
       if (page !== null && !taken) counts.set(page, (counts.get(page) ?? 0) + 1);
-    return treeRows(survey.pages).map(({ page, depth }) => {
+    return reckonTreeRows(survey.pages).map(({ page, depth }) => {
       const n = counts.get(page.id) ?? 0;
-      return item(
+      return createItem(
         page.id,
         [
           page.title ? { text: page.title } : { text: say('common.noTitle'), face: 'wrong' },
           { text: page.address, face: 'address' },
           { text: page.language ?? '', face: 'quiet' },
-          { text: figure(page.linksOut), face: 'figure' },
-          { text: n > 0 ? figure(n) : '', face: 'figure' },
+          { text: formatFigure(page.linksOut), face: 'figure' },
+          { text: n > 0 ? formatFigure(n) : '', face: 'figure' },
         ],
         { path: page.sourcePath },
         { depth },
@@ -160,14 +160,14 @@ const assets: ViewOf = {
   },
   items: ({ survey }) =>
     survey.assets.map((asset) =>
-      item(
+      createItem(
         asset.path,
         [
           { text: `/${asset.path}`, face: 'address' },
           { text: asset.type.split(';')[0] ?? '', face: 'quiet' },
-          { text: size(asset.sizeBytes), face: 'figure' },
+          { text: formatSize(asset.sizeBytes), face: 'figure' },
           asset.uses > 0
-            ? { text: figure(asset.uses), face: 'figure' }
+            ? { text: formatFigure(asset.uses), face: 'figure' }
             : { text: say('surveyRows.nothing'), face: 'quiet' },
         ],
         { path: asset.path },
@@ -182,7 +182,7 @@ const notes: ViewOf = {
   },
   items: ({ survey }) =>
     survey.notes.map((note, index) =>
-      item(`${note.path}:${index}`, [{ text: note.path, face: 'address' }, { text: speak(note.message) }], {
+      createItem(`${note.path}:${index}`, [{ text: note.path, face: 'address' }, { text: speak(note.message) }], {
         path: note.path,
         note: speak(note.message),
       }),
@@ -191,10 +191,10 @@ const notes: ViewOf = {
 
 const BY_VIEW: Readonly<Record<SurveyView, ViewOf>> = { must, look, dismissed, pages, assets, notes };
 
-export const rowsOf = (view: SurveyView): ViewOf => BY_VIEW[view];
+export const groupSurveyRows = (view: SurveyView): ViewOf => BY_VIEW[view];
 
 /** A search leaves out heads that have nothing left under them. */
-export function searched(items: readonly SurveyItem[], wanted: string): SurveyItem[] {
+export function searchItems(items: readonly SurveyItem[], wanted: string): SurveyItem[] {
   if (wanted === '') return [...items];
   const out: SurveyItem[] = [];
   for (const each of items) {

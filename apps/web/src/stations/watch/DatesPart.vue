@@ -2,10 +2,10 @@
 /** Days ahead: of the certificate, of the name, and of the site itself. */
 import type { Watch } from '@fastigium/contracts/api/watch';
 import { CERTIFICATE_DAYS, COMES_DOWN_DAYS, REGISTRATION_DAYS } from '@fastigium/core/watch';
-import { daysLeft } from '@fastigium/core/reach';
+import { countDaysLeft } from '@fastigium/core/reach';
 import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { dayOf } from '../../logic/format.ts';
+import { readDay } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 import { say } from './words.ts';
 
@@ -18,8 +18,8 @@ interface Row {
   readonly left: number;
   readonly mark: Mark;
 }
-const row = (what: string, name: string, iso: string, soonDays: number): Row => {
-  const left = daysLeft(Date.parse(iso), props.now.getTime());
+const createRow = (what: string, name: string, iso: string, soonDays: number): Row => {
+  const left = countDaysLeft(Date.parse(iso), props.now.getTime());
   return {
     what,
     name,
@@ -31,11 +31,11 @@ const row = (what: string, name: string, iso: string, soonDays: number): Row => 
 const rows = computed<Row[]>(() => {
   const { certificates, registrations, comesDown } = props.dates;
   return [
-    ...certificates.map(({ name, at }) => row(say('common.certificate'), name, at, CERTIFICATE_DAYS)),
-    ...registrations.map(({ name, at }) => row(say('datesPart.registration'), name, at, REGISTRATION_DAYS)),
+    ...certificates.map(({ name, at }) => createRow(say('common.certificate'), name, at, CERTIFICATE_DAYS)),
+    ...registrations.map(({ name, at }) => createRow(say('datesPart.registration'), name, at, REGISTRATION_DAYS)),
     ...(comesDown
       ? [
-          row(
+          createRow(
             say('datesPart.comesDown'),
             say('datesPart.theSiteAfterThisDay'),
             `${comesDown}T23:59:59Z`,
@@ -56,7 +56,7 @@ const rows = computed<Row[]>(() => {
         <td><KeystoneMark :mark="each.mark" /></td>
         <th scope="row">{{ each.what }}</th>
         <td class="address">{{ each.name }}</td>
-        <td>{{ dayOf(each.at) }} {{ each.at.slice(0, 4) }}</td>
+        <td>{{ readDay(each.at) }} {{ each.at.slice(0, 4) }}</td>
         <td class="figure">
           {{ each.left < 0 ? say('datesPart.over') : say('datesPart.inDays', { left: each.left }) }}
         </td>

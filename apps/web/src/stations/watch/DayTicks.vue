@@ -5,7 +5,7 @@ import { computed } from 'vue';
 const props = defineProps<{ days: readonly number[] }>();
 const HEIGHT = 18;
 const most = computed(() => Math.max(1, ...props.days));
-const tall = (n: number) => (n === 0 ? 1 : Math.max(3, Math.round((n / most.value) * HEIGHT)));
+const reckonHeight = (n: number) => (n === 0 ? 1 : Math.max(3, Math.round((n / most.value) * HEIGHT)));
 </script>
 
 <template>
@@ -14,9 +14,9 @@ const tall = (n: number) => (n === 0 ? 1 : Math.max(3, Math.round((n / most.valu
       v-for="(n, at) in days"
       :key="at"
       :x="at * 5"
-      :y="HEIGHT - tall(n)"
+      :y="HEIGHT - reckonHeight(n)"
       width="3"
-      :height="tall(n)"
+      :height="reckonHeight(n)"
       :class="{ none: n === 0 }"
     />
   </svg>

@@ -7,7 +7,7 @@ import { use } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
 import { ref } from 'vue';
 import { useChart } from '../../components/chart.ts';
-import { dayOf, figure } from '../../logic/format.ts';
+import { readDay, formatFigure } from '../../logic/format.ts';
 import { FATES } from './watchWords.ts';
 import { say } from './words.ts';
 
@@ -30,11 +30,11 @@ useChart(
         backgroundColor: colors.bench,
         borderColor: colors.stone3,
         textStyle: { color: colors.ink9, fontSize: 12 },
-        valueFormatter: (n: unknown) => figure(Number(n)),
+        valueFormatter: (n: unknown) => formatFigure(Number(n)),
       },
       xAxis: {
         type: 'category',
-        data: props.days.map(({ day }) => dayOf(day)),
+        data: props.days.map(({ day }) => readDay(day)),
         axisTick: { show: false },
         axisLine: { lineStyle: { color: colors.stone3 } },
         axisLabel: { ...text, hideOverlap: true },
@@ -83,8 +83,8 @@ useChart(
     </thead>
     <tbody>
       <tr v-for="day in days" :key="day.day">
-        <th>{{ dayOf(day.day) }}</th>
-        <td v-for="each in FATES" :key="each.fate">{{ figure(day[each.fate]) }}</td>
+        <th>{{ readDay(day.day) }}</th>
+        <td v-for="each in FATES" :key="each.fate">{{ formatFigure(day[each.fate]) }}</td>
       </tr>
     </tbody>
   </table>

@@ -4,7 +4,7 @@ import { watchApi, type Drift } from '@fastigium/contracts/api/watch';
 import { ref } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -52,7 +52,7 @@ const putRight = () =>
       drift === null
         ? say('driftPart.notHeldAgainstItYet')
         : drift.since
-          ? say('driftPart.givesSomethingElseSince', { since: when(drift.since, now) })
+          ? say('driftPart.givesSomethingElseSince', { since: formatWhen(drift.since, now) })
           : say('driftPart.givesWhatWasPublished')
     }}</b>
     <span class="quiet"
@@ -60,7 +60,7 @@ const putRight = () =>
         drift
           ? say('driftPart.addressesAskedOthersEveryHour', {
               asked: drift.asked,
-              checkedAt: when(drift.checkedAt, now),
+              checkedAt: formatWhen(drift.checkedAt, now),
             })
           : ''
       }}<button v-if="session.mayEdit" class="text-link" type="button" :disabled="isAsking" @click="look">

@@ -2,10 +2,10 @@
 /** One redirect of the live release: how much it is used, and retiring it. */
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import type { UsedRule } from '@fastigium/contracts/api/watch';
-import { dayOf, when } from '../../logic/format.ts';
+import { readDay, formatWhen } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{
@@ -16,7 +16,7 @@ const props = defineProps<{
 }>();
 const site = useSite();
 const session = useSession();
-const retire = () => inBackground(site.decide({ kind: 'redirect-removed', from: props.rule.from }));
+const retireRule = () => runInBackground(site.decide({ kind: 'redirect-removed', from: props.rule.from }));
 </script>
 
 <template>
@@ -36,10 +36,10 @@ const retire = () => inBackground(site.decide({ kind: 'redirect-removed', from: 
           hasAddresses: rule.addresses > 1,
           addresses: rule.addresses,
         })
-      }}<template v-if="rule.lastAt">{{ say('ruleUseBench.last', { lastAt: when(rule.lastAt, now) }) }}</template>
+      }}<template v-if="rule.lastAt">{{ say('ruleUseBench.last', { lastAt: formatWhen(rule.lastAt, now) }) }}</template>
     </dd>
     <dt>{{ say('ruleUseBench.countedSince') }}</dt>
-    <dd>{{ since ? dayOf(since) : say('ruleUseBench.notYet') }}</dd>
+    <dd>{{ since ? readDay(since) : say('ruleUseBench.notYet') }}</dd>
     <template v-if="row && row.visits !== null"
       ><dt>{{ say('ruleUseBench.onTheOldSite') }}</dt>
       <dd>{{ say('ruleUseBench.visits', { visits: row.visits }) }}</dd></template
@@ -49,7 +49,7 @@ const retire = () => inBackground(site.decide({ kind: 'redirect-removed', from: 
     <p class="quiet">
       {{ say('ruleUseBench.searchEnginesTakeARedirect') }}
     </p>
-    <v-btn v-if="session.mayEdit && row?.origin === 'decided'" @click="retire">{{
+    <v-btn v-if="session.mayEdit && row?.origin === 'decided'" @click="retireRule">{{
       say('ruleUseBench.retireItWithTheNext')
     }}</v-btn>
   </template>

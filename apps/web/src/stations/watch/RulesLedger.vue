@@ -3,9 +3,9 @@
 import type { UsedRule } from '@fastigium/contracts/api/watch';
 import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerList from '../../components/LedgerList.vue';
-import { figure, when } from '../../logic/format.ts';
-import { shownAddress } from '../shared/settling/shownAddress.ts';
-import { ruleStanding } from './watchWords.ts';
+import { formatFigure, formatWhen } from '../../logic/format.ts';
+import { formatShownAddress } from '../shared/settling/shownAddress.ts';
+import { sayRuleStanding } from './watchWords.ts';
 import { say } from './words.ts';
 
 const GRID = 'minmax(0, 5fr) 56px minmax(0, 5fr) minmax(0, 4fr)';
@@ -36,15 +36,15 @@ const selected = defineModel<string | undefined>({ required: true });
   >
     <template #default="{ item }">
       <div class="cells" :style="{ gridTemplateColumns: GRID }">
-        <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
-        <span class="figure">{{ item.visits === 0 ? '' : figure(item.visits) }}</span>
+        <span class="address one-line" :title="item.from">{{ formatShownAddress(item.from) }}</span>
+        <span class="figure">{{ item.visits === 0 ? '' : formatFigure(item.visits) }}</span>
         <span class="address one-line" :class="{ quiet: item.to === null }">{{
           item.to ?? say('common.goneForGood')
         }}</span>
         <span class="quiet one-line">{{
           item.lastAt
-            ? `${ruleStanding(item, since, now.getTime())}, ${when(item.lastAt, now)}`
-            : ruleStanding(item, since, now.getTime())
+            ? `${sayRuleStanding(item, since, now.getTime())}, ${formatWhen(item.lastAt, now)}`
+            : sayRuleStanding(item, since, now.getTime())
         }}</span>
       </div>
     </template>

@@ -3,11 +3,11 @@
 import type { Drift, Up, Watch } from '@fastigium/contracts/api/watch';
 import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { duration } from '../../logic/duration.ts';
-import { dayOf, when } from '../../logic/format.ts';
+import { formatDuration } from '../../logic/duration.ts';
+import { readDay, formatWhen } from '../../logic/format.ts';
 import DatesPart from './DatesPart.vue';
 import DriftPart from './DriftPart.vue';
-import { milliseconds, minutesWords, percentWords, promiseWords } from './upWords.ts';
+import { sayMilliseconds, sayMinutes, sayPercent, promiseWords } from './upWords.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
@@ -33,7 +33,7 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
       }}</b>
       <span class="quiet">{{
         up.lastAt
-          ? say('upView.askedEvery5Minutes', { lastAt: when(up.lastAt, now) })
+          ? say('upView.askedEvery5Minutes', { lastAt: formatWhen(up.lastAt, now) })
           : say('upView.theFirstProbeFollowsWithin')
       }}</span>
     </p>
@@ -43,10 +43,10 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
         <RichWords
           :words="
             say.parts('upView.ofWatchedAway', {
-              percent: percentWords(up.percent),
-              watchedMinutes: minutesWords(up.watchedMinutes),
+              percent: sayPercent(up.percent),
+              watchedMinutes: sayMinutes(up.watchedMinutes),
               noDownMinutes: up.downMinutes === 0,
-              downMinutes: minutesWords(up.downMinutes),
+              downMinutes: sayMinutes(up.downMinutes),
             })
           "
         />
@@ -58,8 +58,8 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
         <RichWords
           :words="
             say.parts('upView.inTheMiddleOrLess', {
-              median: milliseconds(up.firstByte.median),
-              p95: milliseconds(up.firstByte.p95),
+              median: sayMilliseconds(up.firstByte.median),
+              p95: sayMilliseconds(up.firstByte.p95),
             })
           "
         />
@@ -73,15 +73,15 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
         :class="markOf(each.percent)"
         :title="
           say('upView.day', {
-            day: dayOf(each.day),
-            percent: each.percent === null ? say('upView.notWatched') : percentWords(each.percent),
-            median: each.median === null ? '' : `, ${milliseconds(each.median)}`,
+            day: readDay(each.day),
+            percent: each.percent === null ? say('upView.notWatched') : sayPercent(each.percent),
+            median: each.median === null ? '' : `, ${sayMilliseconds(each.median)}`,
           })
         "
       />
     </div>
     <p class="quiet ends" aria-hidden="true">
-      <span>{{ dayOf(up.days[0]?.day ?? '') }}</span><span>{{ say('upView.daysWatched', { watched }) }}</span
+      <span>{{ readDay(up.days[0]?.day ?? '') }}</span><span>{{ say('upView.daysWatched', { watched }) }}</span
       ><span>{{ say('upView.today') }}</span>
     </p>
     <table class="visually-hidden">
@@ -99,9 +99,9 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
       </thead>
       <tbody>
         <tr v-for="each in up.days" :key="each.day">
-          <th>{{ dayOf(each.day) }}</th>
-          <td>{{ each.percent === null ? say('upView.notWatched') : percentWords(each.percent) }}</td>
-          <td>{{ each.median === null ? '' : milliseconds(each.median) }}</td>
+          <th>{{ readDay(each.day) }}</th>
+          <td>{{ each.percent === null ? say('upView.notWatched') : sayPercent(each.percent) }}</td>
+          <td>{{ each.median === null ? '' : sayMilliseconds(each.median) }}</td>
         </tr>
       </tbody>
     </table>
@@ -111,9 +111,9 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
       <li v-for="outage in up.outages" :key="outage.from">
         <KeystoneMark :mark="outage.to ? 'dashed' : 'madder'" /><span>{{
           say('upView.andStill', {
-            from: when(outage.from, now),
+            from: formatWhen(outage.from, now),
             hasTo: Boolean(outage.to),
-            to: outage.to && duration(Date.parse(outage.to) - Date.parse(outage.from)),
+            to: outage.to && formatDuration(Date.parse(outage.to) - Date.parse(outage.from)),
           })
         }}</span
         ><span class="quiet">{{ speak(outage.problem) }}</span>

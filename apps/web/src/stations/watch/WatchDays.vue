@@ -3,12 +3,12 @@
 import { watchApi, type Watch } from '@fastigium/contracts/api/watch';
 import { ref } from 'vue';
 import { call } from '../../api/client.ts';
-import { when } from '../../logic/format.ts';
+import { formatWhen } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import DaysChart from './DaysChart.vue';
-import { daysWords } from './watchWords.ts';
+import { sayDays } from './watchWords.ts';
 import { say } from './words.ts';
 
 defineProps<{ seen: Watch; now: Date }>();
@@ -36,12 +36,12 @@ async function readNow(): Promise<void> {
 <template>
   <div class="days">
     <p>
-      <b>{{ daysWords(seen.days) }}</b><span class="quiet"
+      <b>{{ sayDays(seen.days) }}</b><span class="quiet"
         >{{
           seen.problem
             ? ''
             : seen.readAt
-              ? say('watchDays.accessLogRead', { readAt: when(seen.readAt, now) })
+              ? say('watchDays.accessLogRead', { readAt: formatWhen(seen.readAt, now) })
               : say('watchDays.accessLogNotReadYet')
         }}<button
           v-if="session.mayEdit && seen.state === 'reading'"

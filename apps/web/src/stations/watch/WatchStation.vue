@@ -14,14 +14,14 @@ import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { figure } from '../../logic/format.ts';
+import { formatFigure } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import RedirectBench from '../shared/settling/RedirectBench.vue';
 import { settleByKey } from '../shared/settling/settlingKeys.ts';
-import { shownAddress } from '../shared/settling/shownAddress.ts';
+import { formatShownAddress } from '../shared/settling/shownAddress.ts';
 import AlertLines from '../shared/AlertLines.vue';
 import DayTicks from './DayTicks.vue';
 import RuleUseBench from './RuleUseBench.vue';
@@ -29,7 +29,7 @@ import RulesLedger from './RulesLedger.vue';
 import UpView from './UpView.vue';
 import WatchDays from './WatchDays.vue';
 import { isOpen, isWorthRetiring, STANDING } from './watchWords.ts';
-import { inBackground } from '../../stores/background.ts';
+import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const GRID_LOST = 'minmax(0, 5fr) 76px 56px minmax(0, 3fr)';
@@ -91,7 +91,7 @@ const retiring = computed(() =>
   ),
 );
 const retireAll = () =>
-  inBackground(site.decide({ kind: 'redirects', settle: [], remove: retiring.value.map(({ from }) => from) }));
+  runInBackground(site.decide({ kind: 'redirects', settle: [], remove: retiring.value.map(({ from }) => from) }));
 const isRules = computed(() => view.value === 'used' || view.value === 'unused');
 const byFrom = computed(() => new Map(redirects.value.map((row) => [row.from, row])));
 const row = computed(() => (selected.value === undefined ? undefined : byFrom.value.get(selected.value)));
@@ -122,17 +122,17 @@ function moveOn(): void {
   if (mayTakeFocus()) list.value?.focus();
 }
 
-function work(): void {
+function startWork(): void {
   benchOpen.value = true;
-  inBackground(nextTick(() => bench.value?.start()));
+  runInBackground(nextTick(() => bench.value?.start()));
 }
 function onEnter(item: LostAddress): void {
   if (!session.mayEdit) return;
   if (item.standing === 'lost' && byFrom.value.get(item.address)?.suggestion) void bench.value?.settle();
-  else work();
+  else startWork();
 }
 function onKey(event: KeyboardEvent, item: LostAddress | undefined): void {
-  if (item && session.mayEdit) settleByKey(event, bench.value, work);
+  if (item && session.mayEdit) settleByKey(event, bench.value, startWork);
 }
 const emptyWords = computed(() => {
   if (!seen.value) return '';
@@ -218,7 +218,7 @@ const emptyWords = computed(() => {
           <template #default="{ item }">
             <div class="cells" :style="{ gridTemplateColumns: GRID_LOST }">
               <span class="two"
-                ><span class="address one-line" :title="item.address">{{ shownAddress(item.address) }}</span
+                ><span class="address one-line" :title="item.address">{{ formatShownAddress(item.address) }}</span
                 ><span class="quiet one-line">{{
                   item.referrer
                     ? say('watchStation.from', { referrer: item.referrer.replace(/^https?:\/\//, '') })
@@ -226,7 +226,7 @@ const emptyWords = computed(() => {
                 }}</span></span
               >
               <DayTicks :days="item.byDay" />
-              <span class="figure">{{ figure(item.visits) }}</span>
+              <span class="figure">{{ formatFigure(item.visits) }}</span>
               <span class="state"
                 ><KeystoneMark
                   :mark="item.isApart && item.standing === 'lost' ? 'dashed' : STANDING[item.standing].mark"

@@ -15,8 +15,8 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { alert } from '@fastigium/core/watch';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, pageText } from '../../testing/page.ts';
-import { redirectRow } from '../../testing/rows.ts';
+import { findButton, readPageText } from '../../testing/page.ts';
+import { createRedirectRow } from '../../testing/rows.ts';
 import { answerSite, giveRoom, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import DatesPart from './DatesPart.vue';
 import RuleUseBench from './RuleUseBench.vue';
@@ -62,7 +62,7 @@ const rule = (from: string, visits: number, more: Partial<UsedRule> = {}): UsedR
   ...more,
 });
 const settled = (from: string) =>
-  redirectRow(from, {
+  createRedirectRow(from, {
     origin: 'decided',
     status: 301,
     to: '/visit/',
@@ -126,15 +126,15 @@ const choose = (name: RegExp) => {
 };
 const station = async (role: 'owner' | 'reviewer' = 'owner') => {
   showScreen(WatchStation, { role, without: ['RedirectBench'] });
-  await isShown(() => expect(pageText()).toContain('/old-menu.php'));
+  await isShown(() => expect(readPageText()).toContain('/old-menu.php'));
 };
 
 describe('what visitors did not find', () => {
   it('is what still finds nothing; what leads on by now is among all', async () => {
     await station();
-    expect(pageText()).not.toContain('/led-on/');
+    expect(readPageText()).not.toContain('/led-on/');
     choose(/All/);
-    await isShown(() => expect(pageText()).toContain('/led-on/'));
+    await isShown(() => expect(readPageText()).toContain('/led-on/'));
   });
 
   it.each([
@@ -144,7 +144,7 @@ describe('what visitors did not find', () => {
   ])('says why there is none (%j)', async (more, words) => {
     server.answers(watchApi.get, seenOf({ ...more, lost: [] }));
     showScreen(WatchStation, { without: ['RedirectBench'] });
-    await isShown(() => expect(pageText()).toContain(words));
+    await isShown(() => expect(readPageText()).toContain(words));
   });
 
   const away = alert('away', { problem: 'no answer' });
@@ -157,7 +157,7 @@ describe('what visitors did not find', () => {
       }),
     );
     await station();
-    expect(pageText()).toContain('Host, away now');
+    expect(readPageText()).toContain('Host, away now');
   });
 });
 
@@ -165,8 +165,8 @@ describe('redirects by their use', () => {
   it('can be retired together where nobody has used them for long, as one step', async () => {
     await station();
     choose(/Never used/);
-    await isShown(() => expect(pageText()).toContain('/forgotten.html'));
-    expect(pageText()).not.toContain('/in-use.html');
+    await isShown(() => expect(readPageText()).toContain('/forgotten.html'));
+    expect(readPageText()).not.toContain('/in-use.html');
     const retire = [...document.querySelectorAll('button')].find(({ textContent }) => /[Rr]etire/.test(textContent));
     retire?.click();
     await isShown(() =>
@@ -179,7 +179,7 @@ describe('redirects by their use', () => {
   it('are not retired by who only looks on', async () => {
     await station('reviewer');
     choose(/Never used/);
-    await isShown(() => expect(pageText()).toContain('/forgotten.html'));
+    await isShown(() => expect(readPageText()).toContain('/forgotten.html'));
     expect([...document.querySelectorAll('button')].filter(({ textContent }) => /[Rr]etire/.test(textContent))).toEqual(
       [],
     );
@@ -198,7 +198,7 @@ describe('redirects by their use', () => {
         now,
       },
     });
-    expect(pageText()).toContain(words);
+    expect(readPageText()).toContain(words);
     const retire = [...document.querySelectorAll('button')].find(({ textContent }) => /[Rr]etire/.test(textContent));
     expect(retire !== undefined).toBe(canRetire);
     retire?.click();
@@ -209,28 +209,28 @@ describe('redirects by their use', () => {
 describe('the host', () => {
   it('is held to what it promised, in minutes', () => {
     showScreen(UpView, { props: { up, drift: null, dates: seenOf().dates, now } });
-    expect(pageText()).toContain('The site answers');
-    expect(pageText()).toContain('99.930 %');
-    expect(pageText()).toContain('30 min');
-    expect(pageText()).toContain('21.6');
-    expect(pageText()).toContain('20 days watched');
+    expect(readPageText()).toContain('The site answers');
+    expect(readPageText()).toContain('99.930 %');
+    expect(readPageText()).toContain('30 min');
+    expect(readPageText()).toContain('21.6');
+    expect(readPageText()).toContain('20 days watched');
     expect(document.querySelectorAll('.days .none')).toHaveLength(10);
     expect(document.querySelectorAll('.days .part')).toHaveLength(1);
-    expect(pageText()).toContain('connection refused');
+    expect(readPageText()).toContain('connection refused');
   });
 
   it('is said to be away while it is, since when', () => {
     const outages = [{ from: '2026-11-30T11:00:00.000Z', to: null, problem: 'no answer' }];
     showScreen(UpView, { props: { up: { ...up, isUp: false, outages }, drift: null, dates: seenOf().dates, now } });
-    expect(pageText()).toContain('The site does not answer');
-    expect(pageText()).toContain('still');
+    expect(readPageText()).toContain('The site does not answer');
+    expect(readPageText()).toContain('still');
   });
 
   it('says nothing of what was not asked yet', () => {
     const never = { ...up, percent: null, isUp: null, lastAt: null, outages: [] };
     showScreen(UpView, { props: { up: never, drift: null, dates: seenOf().dates, now } });
-    expect(pageText()).toContain('Not asked yet');
-    expect(pageText()).not.toContain('21.6');
+    expect(readPageText()).toContain('Not asked yet');
+    expect(readPageText()).not.toContain('21.6');
   });
 
   it('names days ahead, the nearest first, each by how near it is', () => {

@@ -26,7 +26,7 @@ export const STANDING: Readonly<Record<LostAddress['standing'], { readonly words
 };
 
 /** What the bars say, in a sentence. */
-export function daysWords(days: readonly WatchedDay[]): string {
+export function sayDays(days: readonly WatchedDay[]): string {
   const sum = (fate: Fate) => days.reduce((all, day) => all + day[fate], 0);
   const all = FATES.reduce((total, { fate }) => total + sum(fate), 0);
   if (all === 0) return say('watch.nobodyHasComeYet');
@@ -37,7 +37,7 @@ export function daysWords(days: readonly WatchedDay[]): string {
 export const isOpen = (row: LostAddress): boolean => row.standing === 'lost' && !row.isApart;
 
 /** Whole days since an instant; undefined for none. */
-export function daysSince(instant: string | null, nowMs: number): number | undefined {
+export function countDaysSince(instant: string | null, nowMs: number): number | undefined {
   return instant === null ? undefined : Math.floor((nowMs - new Date(instant).getTime()) / 86_400_000);
 }
 
@@ -45,13 +45,13 @@ export function daysSince(instant: string | null, nowMs: number): number | undef
 export const RETIRE_AFTER_DAYS = 90;
 
 export function isWorthRetiring({ visits }: UsedRule, since: Watch['since'], nowMs: number): boolean {
-  return visits === 0 && (daysSince(since, nowMs) ?? 0) >= RETIRE_AFTER_DAYS;
+  return visits === 0 && (countDaysSince(since, nowMs) ?? 0) >= RETIRE_AFTER_DAYS;
 }
 
-export function ruleStanding(rule: UsedRule, since: Watch['since'], nowMs: number): string {
+export function sayRuleStanding(rule: UsedRule, since: Watch['since'], nowMs: number): string {
   if (rule.visits > 0)
     return rule.addresses > 1 ? say('watch.addresses', { addresses: rule.addresses }) : say('watch.inUse');
-  const watched = daysSince(since, nowMs) ?? 0;
+  const watched = countDaysSince(since, nowMs) ?? 0;
   return isWorthRetiring(rule, since, nowMs)
     ? say('watch.nobodyInDaysWorthRetiring', { watched })
     : watched === 0

@@ -1,6 +1,6 @@
-import { contrastRatio, leastRatio, seenTexts, type Rgb } from '../../css/index.ts';
-import { textOf } from '../../html/index.ts';
-import { spanOf, type PageCheck } from '../check.ts';
+import { computeContrastRatio, requireRatio, findSeenTexts, type Rgb } from '../../css/index.ts';
+import { collectText } from '../../html/index.ts';
+import { findSpan, type PageCheck } from '../check.ts';
 import { snag } from '../messages.ts';
 
 /** Colours are rounded to what a screen shows; a ratio that is short by less than that is not short. */
@@ -13,29 +13,29 @@ export const lowContrast: PageCheck = {
   *find({ document, styles }) {
     // One finding for each pair of colours: a page of faint paragraphs is one thing to mend.
     const seen = new Set<string>();
-    for (const { element, colour, background, sizePx, isBold } of seenTexts(document, styles())) {
-      const ratio = contrastRatio(colour, background);
-      const least = leastRatio(sizePx, isBold);
+    for (const { element, colour, background, sizePx, isBold } of findSeenTexts(document, styles())) {
+      const ratio = computeContrastRatio(colour, background);
+      const least = requireRatio(sizePx, isBold);
       if (ratio + TOLERANCE >= least) continue;
-      const key = `${hex(colour)} on ${hex(background)}`;
+      const key = `${formatHex(colour)} on ${formatHex(background)}`;
       if (seen.has(key)) continue;
       seen.add(key);
-      const text = textOf(element);
+      const text = collectText(element);
       yield {
         detail: snag('contrast', {
-          colour: hex(colour),
-          ground: hex(background),
+          colour: formatHex(colour),
+          ground: formatHex(background),
           ratio: (Math.floor(ratio * 100) / 100).toFixed(2),
           least,
           text: text.length > 40 ? `${text.slice(0, 37)} …` : text,
         }),
-        ...spanOf(element),
+        ...findSpan(element),
       };
     }
   },
 };
 
-function hex({ r, g, b }: Rgb): string {
+function formatHex({ r, g, b }: Rgb): string {
   return `#${[r, g, b]
     .map((part) =>
       Math.round(part * 255)

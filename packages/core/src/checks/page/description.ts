@@ -1,13 +1,13 @@
 import { mend, snag } from '../messages.ts';
-import { COMMON_LIMITS, leadOf, lettersOf, suggestDescription } from '../../head/index.ts';
-import { attribute, fold, type Element } from '../../html/index.ts';
-import { spanOf, type CheckedPage, type PageCheck } from '../check.ts';
+import { COMMON_LIMITS, leadOf, countLetters, suggestDescription } from '../../head/index.ts';
+import { readAttribute, fold, type Element } from '../../html/index.ts';
+import { findSpan, type CheckedPage, type PageCheck } from '../check.ts';
 
-function description({ elements }: CheckedPage): { element: Element; text: string } | undefined {
+function findDescription({ elements }: CheckedPage): { element: Element; text: string } | undefined {
   const element = elements.find(
-    (each) => each.tagName === 'meta' && attribute(each, 'name')?.toLowerCase() === 'description',
+    (each) => each.tagName === 'meta' && readAttribute(each, 'name')?.toLowerCase() === 'description',
   );
-  return element && { element, text: fold(attribute(element, 'content') ?? '') };
+  return element && { element, text: fold(readAttribute(element, 'content') ?? '') };
 }
 
 export const missingDescription: PageCheck = {
@@ -15,12 +15,12 @@ export const missingDescription: PageCheck = {
   severity: 'look',
   source: 'HTML standard, section 4.2.5.1; common practice',
   *find(page) {
-    const found = description(page);
+    const found = findDescription(page);
     if (found && found.text !== '') return;
     const suggestion = suggestDescription(leadOf(page.document));
     yield {
       detail: snag(found ? 'description-empty' : 'no-description'),
-      ...(found ? spanOf(found.element) : {}),
+      ...(found ? findSpan(found.element) : {}),
       ...(suggestion === ''
         ? {}
         : {
@@ -39,9 +39,12 @@ export const longDescription: PageCheck = {
   severity: 'look',
   source: 'common practice',
   *find(page) {
-    const found = description(page);
-    const letters = found ? lettersOf(found.text) : 0;
+    const found = findDescription(page);
+    const letters = found ? countLetters(found.text) : 0;
     if (found && letters > COMMON_LIMITS.descriptionLetters)
-      yield { detail: snag('description-long', { letters, text: found.text.slice(0, 60) }), ...spanOf(found.element) };
+      yield {
+        detail: snag('description-long', { letters, text: found.text.slice(0, 60) }),
+        ...findSpan(found.element),
+      };
   },
 };

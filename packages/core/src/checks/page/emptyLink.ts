@@ -1,5 +1,5 @@
-import { attribute, isHtml, textOf } from '../../html/index.ts';
-import { spanOf, type PageCheck } from '../check.ts';
+import { readAttribute, isHtml, collectText } from '../../html/index.ts';
+import { findSpan, type PageCheck } from '../check.ts';
 import { snag } from '../messages.ts';
 
 export const emptyLink: PageCheck = {
@@ -9,7 +9,7 @@ export const emptyLink: PageCheck = {
   *find({ elements }) {
     for (const element of elements) {
       if (element.tagName !== 'a' || !isHtml(element)) continue;
-      const href = attribute(element, 'href')?.trim();
+      const href = readAttribute(element, 'href')?.trim();
       if (href === undefined || (href !== '' && href !== '#' && !/^javascript:\s*(void\b.*|;|)$/i.test(href))) continue;
       // A lone "#" with a script of its own on it is a button in all but name.
       if (
@@ -20,7 +20,7 @@ export const emptyLink: PageCheck = {
         )
       )
         continue;
-      yield { detail: textOf(element) || snag('link-without-words'), ...spanOf(element, 'href') };
+      yield { detail: collectText(element) || snag('link-without-words'), ...findSpan(element, 'href') };
     }
   },
 };

@@ -1,5 +1,5 @@
-import { isHeading, isHtml, textOf } from '../../html/index.ts';
-import { spanOf, type PageCheck } from '../check.ts';
+import { isHeading, isHtml, collectText } from '../../html/index.ts';
+import { findSpan, type PageCheck } from '../check.ts';
 import { snag } from '../messages.ts';
 
 export const headingOrder: PageCheck = {
@@ -15,9 +15,9 @@ export const headingOrder: PageCheck = {
         yield {
           detail:
             before === 0
-              ? snag('heading-first', { level, text: textOf(element) })
-              : snag('heading-after', { level, before, text: textOf(element) }),
-          ...spanOf(element),
+              ? snag('heading-first', { level, text: collectText(element) })
+              : snag('heading-after', { level, before, text: collectText(element) }),
+          ...findSpan(element),
         };
       before = level;
     }

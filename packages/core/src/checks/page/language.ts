@@ -1,17 +1,17 @@
 import { mend, question, snag } from '../messages.ts';
-import { attribute, firstElement } from '../../html/index.ts';
-import { spanOf, type PageCheck } from '../check.ts';
+import { readAttribute, findFirstElement } from '../../html/index.ts';
+import { findSpan, type PageCheck } from '../check.ts';
 
 export const missingLanguage: PageCheck = {
   code: 'language-missing',
   severity: 'look',
   source: 'WCAG 2.2, 3.1.1; HTML standard, section 3.2.6.2',
   *find({ document }) {
-    const html = firstElement(document, 'html');
-    if (html && (attribute(html, 'lang') ?? '').trim() === '') {
+    const html = findFirstElement(document, 'html');
+    if (html && (readAttribute(html, 'lang') ?? '').trim() === '') {
       yield {
         detail: snag('no-language'),
-        ...(html.sourceCodeLocation?.startTag ? spanOf(html) : {}),
+        ...(html.sourceCodeLocation?.startTag ? findSpan(html) : {}),
         mend: {
           label: mend('declare'),
           asks: question('language'),

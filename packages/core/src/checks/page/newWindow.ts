@@ -1,6 +1,6 @@
 import { mend } from '../messages.ts';
-import { attribute, isHtml, textOf } from '../../html/index.ts';
-import { elementAnchor, spanOf, type PageCheck } from '../check.ts';
+import { readAttribute, isHtml, collectText } from '../../html/index.ts';
+import { anchorElement, findSpan, type PageCheck } from '../check.ts';
 
 export const openerLink: PageCheck = {
   code: 'new-window-opener',
@@ -11,23 +11,23 @@ export const openerLink: PageCheck = {
       if (
         (element.tagName !== 'a' && element.tagName !== 'area') ||
         !isHtml(element) ||
-        attribute(element, 'target')?.toLowerCase() !== '_blank'
+        readAttribute(element, 'target')?.toLowerCase() !== '_blank'
       )
         continue;
       // Within the site there is nobody to be wary of.
       if (
-        !/^(https?:)?\/\//i.test(attribute(element, 'href') ?? '') ||
-        /\bno(opener|referrer)\b/i.test(attribute(element, 'rel') ?? '')
+        !/^(https?:)?\/\//i.test(readAttribute(element, 'href') ?? '') ||
+        /\bno(opener|referrer)\b/i.test(readAttribute(element, 'rel') ?? '')
       )
         continue;
       yield {
-        detail: `${textOf(element)} ${attribute(element, 'href') ?? ''}`.trim(),
-        ...spanOf(element),
+        detail: `${collectText(element)} ${readAttribute(element, 'href') ?? ''}`.trim(),
+        ...findSpan(element),
         mend: {
           label: mend('add-noopener'),
           asks: undefined,
           work: () => {
-            const place = elementAnchor(page, element);
+            const place = anchorElement(page, element);
             return place && { kind: 'link', place, newWindow: true };
           },
         },

@@ -1,12 +1,12 @@
-import { attribute } from '../../html/index.ts';
-import { spanOf, type CheckedPage, type PageCheck } from '../check.ts';
+import { readAttribute } from '../../html/index.ts';
+import { findSpan, type CheckedPage, type PageCheck } from '../check.ts';
 
 export function isShutToSearch({ elements }: Pick<CheckedPage, 'elements'>): boolean {
   return elements.some(
     (element) =>
       element.tagName === 'meta' &&
-      /^robots$/i.test(attribute(element, 'name') ?? '') &&
-      /\b(noindex|none)\b/i.test(attribute(element, 'content') ?? ''),
+      /^robots$/i.test(readAttribute(element, 'name') ?? '') &&
+      /\b(noindex|none)\b/i.test(readAttribute(element, 'content') ?? ''),
   );
 }
 
@@ -18,6 +18,6 @@ export const shutPage: PageCheck = {
     // The page for what is not found is shut on purpose.
     if (path.endsWith('404.html')) return;
     const element = elements.find((each) => isShutToSearch({ elements: [each] }));
-    if (element) yield { detail: attribute(element, 'content') ?? '', ...spanOf(element) };
+    if (element) yield { detail: readAttribute(element, 'content') ?? '', ...findSpan(element) };
   },
 };

@@ -1,4 +1,4 @@
-import { elements, fold, parentOf, type Element } from '../../html/index.ts';
+import { walkElements, fold, findParent, type Element } from '../../html/index.ts';
 import type { Finding, PageCheck } from '../check.ts';
 
 /** The words of the typesetters' filler, from a mangled Cicero (common practice); none of them is a word of a modern language. */
@@ -47,11 +47,11 @@ export const sampleText: PageCheck = {
   severity: 'must',
   source: 'common practice',
   *find({ document }) {
-    for (const element of elements(document.root)) if (!UNSEEN.has(element.tagName)) yield* inTexts(element);
+    for (const element of walkElements(document.root)) if (!UNSEEN.has(element.tagName)) yield* findInTexts(element);
   },
 };
 
-function* inTexts(element: Element): Generator<Finding> {
+function* findInTexts(element: Element): Generator<Finding> {
   for (const node of element.childNodes) {
     if (node.nodeName !== '#text' || !('value' in node)) continue;
     const text = fold(node.value);
@@ -75,6 +75,6 @@ function isFiller(text: string): boolean {
 }
 
 function isIn(element: Element, these: ReadonlySet<string>): boolean {
-  for (let at: Element | undefined = element; at; at = parentOf(at)) if (these.has(at.tagName)) return true;
+  for (let at: Element | undefined = element; at; at = findParent(at)) if (these.has(at.tagName)) return true;
   return false;
 }

@@ -1,19 +1,19 @@
 import { mend, snag } from '../messages.ts';
-import { COMMON_LIMITS, headingOf, suggestTitle, titleWidthPx } from '../../head/index.ts';
-import { firstElement, textOf } from '../../html/index.ts';
-import { spanOf, type PageCheck } from '../check.ts';
+import { COMMON_LIMITS, readHeading, suggestTitle, measureTitlePx } from '../../head/index.ts';
+import { findFirstElement, collectText } from '../../html/index.ts';
+import { findSpan, type PageCheck } from '../check.ts';
 
 export const missingTitle: PageCheck = {
   code: 'title-missing',
   severity: 'look',
   source: 'HTML standard, section 4.2.2; WCAG 2.2, 2.4.2',
   *find({ document }) {
-    const title = firstElement(document, 'title');
-    if (title && textOf(title) !== '') return;
-    const heading = suggestTitle(headingOf(document));
+    const title = findFirstElement(document, 'title');
+    if (title && collectText(title) !== '') return;
+    const heading = suggestTitle(readHeading(document));
     yield {
       detail: snag(title ? 'title-empty' : 'no-title'),
-      ...(title ? spanOf(title) : {}),
+      ...(title ? findSpan(title) : {}),
       ...(heading === ''
         ? {}
         : {
@@ -32,10 +32,10 @@ export const longTitle: PageCheck = {
   severity: 'look',
   source: 'common practice',
   *find({ document }) {
-    const title = firstElement(document, 'title');
-    const text = title ? textOf(title) : '';
-    const widthPx = Math.round(titleWidthPx(text));
+    const title = findFirstElement(document, 'title');
+    const text = title ? collectText(title) : '';
+    const widthPx = Math.round(measureTitlePx(text));
     if (title && widthPx > COMMON_LIMITS.titlePx)
-      yield { detail: snag('title-wide', { width: widthPx, text: text.slice(0, 60) }), ...spanOf(title) };
+      yield { detail: snag('title-wide', { width: widthPx, text: text.slice(0, 60) }), ...findSpan(title) };
   },
 };

@@ -1,5 +1,5 @@
 import { mend, snag } from '../messages.ts';
-import { attribute } from '../../html/index.ts';
+import { readAttribute } from '../../html/index.ts';
 import type { PageCheck } from '../check.ts';
 
 export const missingViewport: PageCheck = {
@@ -8,7 +8,9 @@ export const missingViewport: PageCheck = {
   source: 'CSS Viewport Module 1, section 3',
   *find({ elements }) {
     if (
-      elements.some((element) => element.tagName === 'meta' && attribute(element, 'name')?.toLowerCase() === 'viewport')
+      elements.some(
+        (element) => element.tagName === 'meta' && readAttribute(element, 'name')?.toLowerCase() === 'viewport',
+      )
     )
       return;
     yield {

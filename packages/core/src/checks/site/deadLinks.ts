@@ -17,12 +17,12 @@ export const deadAnchor: Check = {
   source: 'HTML standard, section 7.4.6.3',
 };
 
-export function* deadLinks(page: PageFacts, landing: Landing): Generator<Finding> {
+export function* findDeadLinks(page: PageFacts, landing: Landing): Generator<Finding> {
   for (const { href, to, start, end } of page.links) if (landing(to) === undefined) yield { detail: href, start, end };
 }
 
 /** @param idsOf what fragments can lead to in a page's file; undefined for files that are no pages */
-export function* deadAnchors(
+export function* findDeadAnchors(
   page: PageFacts,
   landing: Landing,
   idsOf: (file: string) => ReadonlySet<string> | undefined,

@@ -13,7 +13,7 @@ export const doubledDescription: Check = {
 };
 
 /** Values that more than one file has, with the files in order. Nothing is no value. */
-export function doubled(values: Iterable<readonly [file: string, value: string]>): Map<string, string[]> {
+export function findDoubled(values: Iterable<readonly [file: string, value: string]>): Map<string, string[]> {
   const byValue = new Map<string, string[]>();
   for (const [file, value] of values) if (value !== '') byValue.set(value, [...(byValue.get(value) ?? []), file]);
   return new Map([...byValue].filter(([, files]) => files.length > 1).map(([value, files]) => [value, files.sort()]));

@@ -27,7 +27,7 @@ const SECRET: readonly [RegExp, (typeof SECRET_KINDS)[number]][] = [
 ];
 
 /** What a file that must not go live is; undefined for all others. */
-export function secretKind(path: string): SnagMessage | undefined {
+export function judgeSecret(path: string): SnagMessage | undefined {
   const kind = SECRET.find(([pattern]) => pattern.test(path))?.[1];
   return kind && snag('secret', { kind });
 }
@@ -39,7 +39,7 @@ export const nameCase: Check = {
 };
 
 /** Files whose names differ from another's only in case, each with the other ones. */
-export function caseTwins(paths: Iterable<string>): Map<string, string[]> {
+export function findCaseTwins(paths: Iterable<string>): Map<string, string[]> {
   const byFolded = new Map<string, string[]>();
   for (const path of paths) {
     const folded = path.toLowerCase();
@@ -86,7 +86,7 @@ const LIGHT_BYTES = 60_000;
 const DENSITY = 2.5;
 
 /** @param shownWidthsPx how wide pages write it to be */
-export function heaviness(
+export function judgeHeaviness(
   sizeBytes: number,
   size: PictureSize | undefined,
   shownWidthsPx: readonly number[],

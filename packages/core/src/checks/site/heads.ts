@@ -41,7 +41,7 @@ export const sitemapShut: Check = {
 export const HEAD_CHECKS = [headConflict, canonicalGone, sitemapShut, smallSharePicture] as const;
 
 /** What a conflict is, as it is told from others of the page; undefined where there is none. */
-export function conflictMessage({ name, own: ownText, conflict }: EffectiveLine): SnagMessage | undefined {
+export function describeConflict({ name, own: ownText, conflict }: EffectiveLine): SnagMessage | undefined {
   if (!conflict) return undefined;
   const short = (text: string) => (text.length > 80 ? `${text.slice(0, 79)}…` : text);
   return snag('conflict', {

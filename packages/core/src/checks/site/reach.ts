@@ -13,7 +13,7 @@ export const shutSite: Check = {
 };
 
 /** Whether a robots.txt keeps every crawler from the whole site: a group for `*` with nothing but `Disallow: /` (RFC 9309 sections 2.2.1 and 2.2.2). */
-export function shutsAll(robotsTxt: string): boolean {
+export function isShuttingAll(robotsTxt: string): boolean {
   let isForAll = false;
   let inAgents = false;
   let shut = false;

@@ -5,9 +5,9 @@
  * Source: Apache HTTP Server 2.4 documentation, mod_alias and expressions; what it leaves open was tried on the
  * server itself (apps/server/tests/peers/exports.test.ts).
  */
-import { candidateFiles, decodePath, splitAddress } from '../../address/index.ts';
+import { listCandidateFiles, decodePath, splitAddress } from '../../address/index.ts';
 import type { FileSet } from '../decide.ts';
-import { escaped } from '../pattern/source.ts';
+import { escapeExpression } from '../pattern/source.ts';
 import type { Rule } from '../rule.ts';
 import { unsaid, type UnsaidMessage } from '../messages.ts';
 import type { Exported } from './exported.ts';
@@ -17,7 +17,7 @@ import { planForServer, type PlannedPath, type PlannedPattern } from './serverPl
 const MANY_LINES = 500;
 
 /** @param files of the release; a redirect from a live page is left out, since mod_alias would let it go before the page */
-export function apacheAliasRules(rules: readonly Rule[], files: FileSet): Exported {
+export function writeApacheAliasRules(rules: readonly Rule[], files: FileSet): Exported {
   const plan = planForServer(rules);
   const leftOut: Exported['leftOut'][number][] = plan.answers.map(({ from }) => ({
     from,
@@ -36,15 +36,15 @@ export function apacheAliasRules(rules: readonly Rule[], files: FileSet): Export
     });
   leftOut.push(...plan.beforeFiles.map(({ from, to }) => ({ from, why: unsaid('alias-leads-to', { to }) })));
   const problem = (path: PlannedPath) =>
-    !path.from.includes('?') && candidateFiles(path.from).some((file) => files.has(file))
+    !path.from.includes('?') && listCandidateFiles(path.from).some((file) => files.has(file))
       ? unsaid('page-there')
-      : pathProblem(path);
+      : findPathProblem(path);
   const paths = [
     ...fitting([...plan.queries, ...plan.paths], problem, ({ from }) => from),
     ...fitting(plan.spellings, problem, ({ from }) => from, true),
   ];
-  const patterns = fitting([...plan.queryPatterns, ...plan.patterns], patternProblem, ({ text }) => text);
-  const lines = [...patterns.reverse().flatMap(patternLines), ...pathSections(paths)];
+  const patterns = fitting([...plan.queryPatterns, ...plan.patterns], findPatternProblem, ({ text }) => text);
+  const lines = [...patterns.reverse().flatMap(writePatternLines), ...writePathSections(paths)];
   return {
     files: [
       {
@@ -67,7 +67,7 @@ export function apacheAliasRules(rules: readonly Rule[], files: FileSet): Export
 }
 
 /** What mod_alias would write otherwise than it is meant. */
-function pathProblem(planned: PlannedPath): UnsaidMessage | undefined {
+function findPathProblem(planned: PlannedPath): UnsaidMessage | undefined {
   const { from, fragment, join } = planned;
   const { path, query } = splitAddress(from);
   if (decodePath(path) === undefined) return unsaid('alias-encoded');
@@ -84,7 +84,7 @@ function isSimple({ from, to }: PlannedPath): boolean {
   return !to.includes('%') || (target !== undefined && !/[%?#\\$]/.test(target));
 }
 
-function patternProblem({ to, fragment, join, source }: PlannedPattern): UnsaidMessage | undefined {
+function findPatternProblem({ to, fragment, join, source }: PlannedPattern): UnsaidMessage | undefined {
   if (source.includes('\\?')) return unsaid('alias-query-unseen');
   // It sees the path decoded, where what the pattern sees is `%22`.
   if (source.includes('"')) return unsaid('alias-quotation');
@@ -100,57 +100,61 @@ function patternProblem({ to, fragment, join, source }: PlannedPattern): UnsaidM
 }
 
 /** All that has no condition of its own in one section, which is tried before the patterns. */
-function pathSections(paths: readonly PlannedPath[]): string[] {
+function writePathSections(paths: readonly PlannedPath[]): string[] {
   const simple = paths.filter(isSimple);
   const condition = (path: PlannedPath) => {
     const { query } = splitAddress(path.from);
-    return `%{REQUEST_URI} == '${decoded(path)}'${query === undefined ? '' : ` && %{QUERY_STRING} == '${query}'`}`;
+    return `%{REQUEST_URI} == '${decodePart(path)}'${query === undefined ? '' : ` && %{QUERY_STRING} == '${query}'`}`;
   };
   // Those with a query come last, so that they are tried first.
   const others = paths
     .filter((path) => !isSimple(path))
     .sort((a, b) => Number(a.from.includes('?')) - Number(b.from.includes('?')));
   return [
-    ...(simple.length > 0 ? ['<If "true">', ...simple.map((each) => `  ${simpleLine(each)}`), '</If>'] : []),
-    ...others.flatMap((each) => section(each, condition(each))),
+    ...(simple.length > 0 ? ['<If "true">', ...simple.map((each) => `  ${writeSimpleLine(each)}`), '</If>'] : []),
+    ...others.flatMap((each) => writeSection(each, condition(each))),
   ];
 }
 
-const decoded = ({ from }: PlannedPath): string => decodePath(splitAddress(from).path) ?? '';
+const decodePart = ({ from }: PlannedPath): string => decodePath(splitAddress(from).path) ?? '';
 
-function simpleLine(path: PlannedPath): string {
-  const pattern = quoted(`${path.ignoresCase ? '(?i)' : ''}^${escaped(decoded(path)).replace(/\\\//g, '/')}$`);
+function writeSimpleLine(path: PlannedPath): string {
+  const pattern = quoteArgument(
+    `${path.ignoresCase ? '(?i)' : ''}^${escapeExpression(decodePart(path)).replace(/\\\//g, '/')}$`,
+  );
   return path.status === 410
     ? `RedirectMatch 410 ${pattern}`
-    : `RedirectMatch ${path.status} ${pattern} ${quoted(targetOf({ ...path, to: path.to.includes('%') ? (decodePath(path.to) ?? '') : path.to }).replace(/[\\$]/g, '\\$&'))}`;
+    : `RedirectMatch ${path.status} ${pattern} ${quoteArgument(writeTarget({ ...path, to: path.to.includes('%') ? (decodePath(path.to) ?? '') : path.to }).replace(/[\\$]/g, '\\$&'))}`;
 }
 
 /** `Redirect` writes its target as it is, which `RedirectMatch` does not; the condition keeps what is below out. */
-function section(path: PlannedPath, condition: string): string[] {
-  const from = quoted(decoded(path));
+function writeSection(path: PlannedPath, condition: string): string[] {
+  const from = quoteArgument(decodePart(path));
   return [
     `<If "${condition.replace(/"/g, '\\"')}">`,
-    path.status === 410 ? `  Redirect 410 ${from}` : `  Redirect ${path.status} ${from} ${quoted(targetOf(path))}`,
+    path.status === 410
+      ? `  Redirect 410 ${from}`
+      : `  Redirect ${path.status} ${from} ${quoteArgument(writeTarget(path))}`,
     '</If>',
   ];
 }
 
 /** An empty query keeps the visitor's from being added. */
-function targetOf({ to, fragment, join }: PlannedPath): string {
+function writeTarget({ to, fragment, join }: PlannedPath): string {
   return join === '' && !to.includes('?') ? `${to}?${fragment}` : to + fragment;
 }
 
-function patternLines({ source, status, ignoresCase, to }: PlannedPattern): string[] {
+function writePatternLines({ source, status, ignoresCase, to }: PlannedPattern): string[] {
   const file = '%{DOCUMENT_ROOT}%{REQUEST_URI}';
   const filled = to.map((piece) => (typeof piece === 'string' ? piece : `$${piece}`)).join('');
-  const pattern = quoted(`${ignoresCase ? '(?i)' : ''}^${source}$`);
+  const pattern = quoteArgument(`${ignoresCase ? '(?i)' : ''}^${source}$`);
   return [
     `<If "! -f '${file}' && ! -d '${file}' && %{IS_SUBREQ} == 'false'">`,
-    status === 410 ? `  RedirectMatch 410 ${pattern}` : `  RedirectMatch ${status} ${pattern} ${quoted(filled)}`,
+    status === 410 ? `  RedirectMatch 410 ${pattern}` : `  RedirectMatch ${status} ${pattern} ${quoteArgument(filled)}`,
     '</If>',
   ];
 }
 
-function quoted(text: string): string {
+function quoteArgument(text: string): string {
   return `"${text.replace(/"/g, '\\"')}"`;
 }

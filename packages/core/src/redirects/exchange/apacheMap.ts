@@ -7,22 +7,30 @@
 import { splitAddress } from '../../address/index.ts';
 import type { Rule } from '../rule.ts';
 import type { Exported } from './exported.ts';
-import { pathBytes, planForServer, type PlannedAnswer, type PlannedPath, type PlannedPattern } from './serverPlan.ts';
+import {
+  encodePathBytes,
+  planForServer,
+  type PlannedAnswer,
+  type PlannedPath,
+  type PlannedPattern,
+} from './serverPlan.ts';
 
 /** Parts the columns of a value; every address has it encoded (RFC 3986, appendix A). */
 const BAR = '>';
 
-export function apacheMapRules(rules: readonly Rule[]): Exported {
+export function writeApacheMapRules(rules: readonly Rule[]): Exported {
   const plan = planForServer(rules);
   const lines = [
-    ...plan.queries.map((each) => line('q', `${serverPath(each.from)}?${splitAddress(each.from).query ?? ''}`, each)),
-    ...plan.beforeFiles.map((each) => line('b', serverPath(each.from), each)),
-    ...plan.answers.map(({ from, file }) => `f${serverPath(from)} ${file}`),
-    ...plan.paths.map((each) => line('p', serverPath(each.from), each)),
+    ...plan.queries.map((each) =>
+      writeMapLine('q', `${decodeServerPath(each.from)}?${splitAddress(each.from).query ?? ''}`, each),
+    ),
+    ...plan.beforeFiles.map((each) => writeMapLine('b', decodeServerPath(each.from), each)),
+    ...plan.answers.map(({ from, file }) => `f${decodeServerPath(from)} ${file}`),
+    ...plan.paths.map((each) => writeMapLine('p', decodeServerPath(each.from), each)),
     ...plan.spellings.map((each) =>
-      line(
+      writeMapLine(
         each.ignoresCase ? 'i' : 's',
-        each.ignoresCase ? serverPath(each.from).toLowerCase() : serverPath(each.from),
+        each.ignoresCase ? decodeServerPath(each.from).toLowerCase() : decodeServerPath(each.from),
         each,
       ),
     ),
@@ -30,19 +38,19 @@ export function apacheMapRules(rules: readonly Rule[]): Exported {
   return {
     files: [
       { name: 'redirects.map', text: [...lines, ''].join('\n') },
-      { name: 'redirects.conf', text: configuration(plan) },
+      { name: 'redirects.conf', text: writeConfiguration(plan) },
     ],
     leftOut: [],
   };
 }
 
-function line(table: string, key: string, { status, join, to, fragment }: PlannedAnswer): string {
+function writeMapLine(table: string, key: string, { status, join, to, fragment }: PlannedAnswer): string {
   return `${table}${key} ${[status, join || '=', to || '-', fragment].join(BAR)}`;
 }
 
 /** As `${esc:%{REQUEST_URI}}` writes it: decoded, but for slashes, and encoded again in small hexadecimal letters. */
-function serverPath(address: string): string {
-  return [...pathBytes(address.replace(/%2F/g, '%252F'))]
+function decodeServerPath(address: string): string {
+  return [...encodePathBytes(address.replace(/%2F/g, '%252F'))]
     .map((byte) =>
       /[A-Za-z0-9$\-_.+!*'(),:;@&=/~]/.test(String.fromCharCode(byte))
         ? String.fromCharCode(byte)
@@ -59,14 +67,14 @@ const ONE_SLASH = '^/[/\\x5c]*';
 
 type Plan = ReturnType<typeof planForServer>;
 
-function configuration(plan: Plan): string {
+function writeConfiguration(plan: Plan): string {
   const path = '${esc:%{REQUEST_URI}}';
   const found = (table: string, key: string, all: readonly PlannedPath[]) =>
-    shapes(all).flatMap((shape) =>
+    findShapes(all).flatMap((shape) =>
       answerLines(
         shape,
         (rest) => [
-          `RewriteCond ${inQuotes(`\${redirects:${table}${key}}`)} ${inQuotes(`^${shape.status}>${shape.join === '' ? '=' : `\\${shape.join}`}>(.*)>(.*)$`)}`,
+          `RewriteCond ${quoteValue(`\${redirects:${table}${key}}`)} ${quoteValue(`^${shape.status}>${shape.join === '' ? '=' : `\\${shape.join}`}>(.*)>(.*)$`)}`,
           ...rest,
         ],
         '%1',
@@ -88,7 +96,7 @@ function configuration(plan: Plan): string {
     'RewriteRule ^ - [E=ASKED:%1]',
     '# Addresses with a query of their own, before any file.',
     ...found('q', `${path}?%{QUERY_STRING}`, plan.queries),
-    ...plan.queryPatterns.flatMap((each) => patternLines(each, '%{ENV:ASKED}?%{QUERY_STRING}')),
+    ...plan.queryPatterns.flatMap((each) => writePatternLines(each, '%{ENV:ASKED}?%{QUERY_STRING}')),
     '# Files that are the answer of another address.',
     ...found('b', path, plan.beforeFiles),
     '# A live page goes before its redirect.',
@@ -129,7 +137,7 @@ function configuration(plan: Plan): string {
       'RewriteRule ^ "/%1/" [R=301,NE,L]',
     ]),
     '# Patterns in their order, after everything else.',
-    ...plan.patterns.flatMap((each) => patternLines(each, '%{ENV:ASKED}')),
+    ...plan.patterns.flatMap((each) => writePatternLines(each, '%{ENV:ASKED}')),
     '# A folder without a page is no page.',
     'RewriteCond "%{DOCUMENT_ROOT}%{REQUEST_URI}" -d',
     'RewriteRule ^ - [R=404,L]',
@@ -139,7 +147,7 @@ function configuration(plan: Plan): string {
 
 type Shape = Pick<PlannedAnswer, 'status' | 'join'>;
 
-function shapes(all: readonly Shape[]): Shape[] {
+function findShapes(all: readonly Shape[]): Shape[] {
   return [...new Map(all.map(({ status, join }) => [`${status}${join}`, { status, join }])).values()].sort(
     (a, b) => a.status - b.status || (a.join < b.join ? -1 : 1),
   );
@@ -154,25 +162,25 @@ function answerLines(
 ): string[] {
   if (status === 410) return [...when([]), 'RewriteRule ^ - [R=410,L]'];
   const rule = (query: string) =>
-    `RewriteRule ^ ${inQuotes(`${to}${query}${fragment}`)} [R=${status},NE,L,QSD,UnsafeAllow3F]`;
+    `RewriteRule ^ ${quoteValue(`${to}${query}${fragment}`)} [R=${status},NE,L,QSD,UnsafeAllow3F]`;
   if (join === '') return [...when([]), rule('')];
   // Conditions are asked in order, and what the last of them remembers is what %1 stands for.
   return ['RewriteCond %{QUERY_STRING} .', ...when([]), rule(`${join}%{QUERY_STRING}`), ...when([]), rule('')];
 }
 
-function patternLines(pattern: PlannedPattern, asked: string): string[] {
+function writePatternLines(pattern: PlannedPattern, asked: string): string[] {
   const filled = (pieces: PlannedPattern['to']) =>
-    pieces.map((piece) => (typeof piece === 'string' ? literal(piece) : `%${piece}`)).join('');
-  const condition = `RewriteCond ${inQuotes(asked)} ${inQuotes(`^${pattern.source}$`)}${pattern.ignoresCase ? ' [NC]' : ''}`;
+    pieces.map((piece) => (typeof piece === 'string' ? escapeLiteral(piece) : `%${piece}`)).join('');
+  const condition = `RewriteCond ${quoteValue(asked)} ${quoteValue(`^${pattern.source}$`)}${pattern.ignoresCase ? ' [NC]' : ''}`;
   if (pattern.to[0] !== '/')
     return answerLines(pattern, (rest) => [condition, ...rest], filled(pattern.to), filled(pattern.fragment));
   // What a part holds may begin with a slash.
-  const oneSlash = `RewriteCond ${inQuotes(`${filled(pattern.to)} ${filled(pattern.fragment)}`)} "${ONE_SLASH}(\\S*) (.*)$"`;
+  const oneSlash = `RewriteCond ${quoteValue(`${filled(pattern.to)} ${filled(pattern.fragment)}`)} "${ONE_SLASH}(\\S*) (.*)$"`;
   return answerLines(pattern, (rest) => [condition, oneSlash, ...rest], '/%1', '%2');
 }
 
 /** In a substitution these begin a reference, and a backslash takes that from them. */
-function literal(text: string): string {
+function escapeLiteral(text: string): string {
   return text.replace(/[\\$%]/g, '\\$&');
 }
 
@@ -180,6 +188,6 @@ function literal(text: string): string {
  * mod_rewrite reads its own lines, and the first quotation mark ends what is quoted, whatever stands before it: a pattern
  * has it by its number. An address has none (RFC 3986, appendix A).
  */
-function inQuotes(text: string): string {
+function quoteValue(text: string): string {
   return `"${text.replaceAll('"', '\\x22')}"`;
 }

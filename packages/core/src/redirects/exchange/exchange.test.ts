@@ -4,7 +4,7 @@ import { parse as parseHtml } from 'parse5';
 import { describe, expect, it } from 'vitest';
 import { indexRules, REDIRECT_STATUSES, unread, type Rule } from '../index.ts';
 import { readApacheRules, readNginxRules, readRuleTable } from './read/index.ts';
-import { apacheAliasRules, nginxRules, ruleData, ruleTable, stubPages } from './index.ts';
+import { writeApacheAliasRules, writeNginxRules, writeRuleData, writeRuleTable, writeStubPages } from './index.ts';
 
 const nothing = new Set<string>();
 const brief = ({ rules }: ReturnType<typeof readApacheRules>) =>
@@ -155,7 +155,7 @@ describe('tables', () => {
   it('written and read again say the same', () => {
     fc.assert(
       fc.property(fc.uniqueArray(rule, { selector: ({ from }) => from, maxLength: 8 }), (rules) => {
-        const again = readRuleTable(ruleTable(rules));
+        const again = readRuleTable(writeRuleTable(rules));
         expect(again?.notRead).toEqual([]);
         expect(
           again?.rules.map(({ from, status, to, dropsQuery, ignoreCase }) => ({
@@ -209,7 +209,11 @@ describe('what a form cannot say is told', () => {
       { from: '/live/', status: 301, to: '/g' },
       { from: '/*', status: 301, to: '/:0', isPattern: true },
     ];
-    const { files, leftOut } = stubPages(rules, [{ from: '/known.html', to: '/there' }], new Set(['live/index.html']));
+    const { files, leftOut } = writeStubPages(
+      rules,
+      [{ from: '/known.html', to: '/there' }],
+      new Set(['live/index.html']),
+    );
     expect(files.map(({ name }) => name)).toEqual(['a/index.html', 'known.html']);
     expect(leftOut.map(({ from }) => from)).toEqual(['/c.php', '/e/', '/?p=1', '/live/']);
     // Read by the HTML standard's own rules, the target is what was meant.
@@ -221,13 +225,13 @@ describe('what a form cannot say is told', () => {
 
   it('nginx remembers nine groups, and mod_alias no file of another name', () => {
     const many = `/${Array.from({ length: 10 }, (_, n) => `:p${n}`).join('/')}`;
-    expect(nginxRules([{ from: many, status: 301, to: '/:p9', isPattern: true }]).leftOut).toHaveLength(1);
-    expect(apacheAliasRules([{ from: '/a', status: 200, to: '/a.html' }], nothing).leftOut).toHaveLength(1);
+    expect(writeNginxRules([{ from: many, status: 301, to: '/:p9', isPattern: true }]).leftOut).toHaveLength(1);
+    expect(writeApacheAliasRules([{ from: '/a', status: 200, to: '/a.html' }], nothing).leftOut).toHaveLength(1);
   });
 
   it('data holds each rule with its options', () => {
     expect(
-      ruleData([
+      writeRuleData([
         { from: '/a', status: 301, to: '/b', anySlash: true },
         { from: '/x/*', status: 410, isPattern: true },
         { from: '/f', status: 200, to: '/f.html' },

@@ -1,10 +1,10 @@
 /** The rules of an old domain, for a server that answers under it and sends its visitors here. */
-import { hostOf } from '../oldHost.ts';
+import { splitHost } from '../oldHost.ts';
 import type { Rule } from '../rule.ts';
 
 /** Rules of the site itself; those of old domains are exported one by one. */
-export function rulesOfSite(rules: readonly Rule[]): Rule[] {
-  return rules.filter(({ from }) => hostOf(from).host === undefined);
+export function filterRulesOfSite(rules: readonly Rule[]): Rule[] {
+  return rules.filter(({ from }) => splitHost(from).host === undefined);
 }
 
 /**
@@ -13,9 +13,9 @@ export function rulesOfSite(rules: readonly Rule[]): Rule[] {
  *
  * @param origin `https://www.new.example`
  */
-export function rulesOfHost(rules: readonly Rule[], host: string, origin: string): Rule[] {
+export function filterRulesOfHost(rules: readonly Rule[], host: string, origin: string): Rule[] {
   const ownRules = rules.flatMap((rule): Rule[] => {
-    const ruleHost = hostOf(rule.from);
+    const ruleHost = splitHost(rule.from);
     if (ruleHost.host !== host) return [];
     const { to, ...rest } = rule;
     return [

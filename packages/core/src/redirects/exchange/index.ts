@@ -1,7 +1,7 @@
-export { apacheAliasRules } from './apacheAlias.ts';
-export { apacheMapRules } from './apacheMap.ts';
+export { writeApacheAliasRules } from './apacheAlias.ts';
+export { writeApacheMapRules } from './apacheMap.ts';
 export type { Exported, ExportedFile } from './exported.ts';
-export { rulesOfHost, rulesOfSite } from './forHost.ts';
-export { nginxRules } from './nginx.ts';
-export { stubPages } from './stubs.ts';
-export { ruleData, ruleTable, TABLE_COLUMNS } from './table.ts';
+export { filterRulesOfHost, filterRulesOfSite } from './forHost.ts';
+export { writeNginxRules } from './nginx.ts';
+export { writeStubPages } from './stubs.ts';
+export { writeRuleData, writeRuleTable, TABLE_COLUMNS } from './table.ts';

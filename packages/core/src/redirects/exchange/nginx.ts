@@ -5,12 +5,12 @@
  */
 import { splitAddress } from '../../address/index.ts';
 import { decodeStrictly } from '../../text/index.ts';
-import { escaped } from '../pattern/source.ts';
+import { escapeExpression } from '../pattern/source.ts';
 import type { Rule } from '../rule.ts';
 import { unsaid } from '../messages.ts';
 import type { Exported } from './exported.ts';
 import {
-  pathBytes,
+  encodePathBytes,
   planForServer,
   type PlannedAnswer,
   type PlannedPath,
@@ -21,7 +21,7 @@ import {
 /** Variables of nginx stand for nine groups at most. */
 const MOST_GROUPS = 9;
 
-export function nginxRules(rules: readonly Rule[]): Exported {
+export function writeNginxRules(rules: readonly Rule[]): Exported {
   const whole = planForServer(rules);
   const isPossible = ({ to, fragment }: PlannedPattern) =>
     ![...to, ...fragment].some((piece) => typeof piece === 'number' && piece > MOST_GROUPS);
@@ -33,8 +33,8 @@ export function nginxRules(rules: readonly Rule[]): Exported {
   const all = [...plan.queries, ...plan.beforeFiles, ...plan.paths, ...plan.spellings];
   return {
     files: [
-      { name: 'redirects-maps.conf', text: maps(plan, all) },
-      { name: 'redirects-server.conf', text: server(plan) },
+      { name: 'redirects-maps.conf', text: writeMaps(plan, all) },
+      { name: 'redirects-server.conf', text: writeServer(plan) },
     ],
     leftOut: [...whole.queryPatterns, ...whole.patterns]
       .filter((pattern) => !isPossible(pattern))
@@ -49,9 +49,9 @@ export function nginxRules(rules: readonly Rule[]): Exported {
  * What was asked for is said again where a folder lacks its slash: it must not begin like another host's name, which
  * `//host` and, to browsers, `/\host` does (RFC 3986, section 4.2; URL standard, "special authority slashes state").
  */
-const ONE_SLASH = `${expression('^/[/\\\\]+(.*)$')} "/$1";`;
+const ONE_SLASH = `${writeExpression('^/[/\\\\]+(.*)$')} "/$1";`;
 
-function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
+function writeMaps(plan: ServerPlan, all: readonly PlannedPath[]): string {
   // A bucket has to hold the longest key and value; the table is as large as nginx advises for so many.
   const longest = all.reduce(
     (most, { from, to, fragment }) => Math.max(most, 2 * from.length + to.length + fragment.length),
@@ -69,7 +69,7 @@ function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
     'geo $redirect_dollar { default "$"; }',
     '',
     '# The path as it was asked for, and whether a slash in it was encoded: then it parts nothing.',
-    `map $request_uri $redirect_asked { default ""; ${expression('^([^?#]*)')} "$1"; }`,
+    `map $request_uri $redirect_asked { default ""; ${writeExpression('^([^?#]*)')} "$1"; }`,
     `map $redirect_asked $redirect_slashed { default ""; "~*%2F" "%2F"; }`,
     `map $redirect_asked $redirect_folder { default "$redirect_asked/"; ${ONE_SLASH.replace('"/$1"', '"/$1/"')} }`,
     'map $args $redirect_more { default "&$args"; "" ""; }',
@@ -77,10 +77,13 @@ function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
     'map $uri $redirect_index_htm { default "$uri"; "~/$" "${uri}index.htm"; }',
     '',
     '# Answered by a file of another name.',
-    map(
+    writeMap(
       '$uri',
       '$redirect_file',
-      plan.answers.map(({ from, file }) => `${key(pathBytes(from))} "${value(bytesText(pathBytes(file)) ?? '')}";`),
+      plan.answers.map(
+        ({ from, file }) =>
+          `${writeKey(encodePathBytes(from))} "${writeValue(decodeBytes(encodePathBytes(file)) ?? '')}";`,
+      ),
     ),
     '',
     ...stage(
@@ -112,26 +115,26 @@ function stage(
   // What differs by letter case only is one key to nginx, so such addresses are expressions, letter by letter.
   const folded = new Map<string, number>();
   for (const { from } of paths) folded.set(from.toLowerCase(), (folded.get(from.toLowerCase()) ?? 0) + 1);
-  const caught = [...slashed.map(slashedEntry), ...patterns.map(patternEntry)];
+  const caught = [...slashed.map(writeSlashedEntry), ...patterns.map(writePatternEntry)];
   return [
     `# ${heading}`,
-    map(
+    writeMap(
       `"${asked}"`,
       v('found'),
-      paths.map((each) => pathEntry(each, (folded.get(each.from.toLowerCase()) ?? 0) > 1)),
+      paths.map((each) => writePathEntry(each, (folded.get(each.from.toLowerCase()) ?? 0) > 1)),
     ),
     // Keys overlook letter case and addresses do not: behind what was found stands whose it is, or a star for any spelling.
-    map(`"${v('found')} ${asked}$redirect_slashed"`, v('exact'), [
-      `${expression('^(\\S+ \\S+ \\S+ \\S+) (.+) \\2$')} "$1";`,
-      `${expression('^(\\S+ \\S+ \\S+ \\S+) \\* .*(?<!%2F)$')} "$1";`,
+    writeMap(`"${v('found')} ${asked}$redirect_slashed"`, v('exact'), [
+      `${writeExpression('^(\\S+ \\S+ \\S+ \\S+) (.+) \\2$')} "$1";`,
+      `${writeExpression('^(\\S+ \\S+ \\S+ \\S+) \\* .*(?<!%2F)$')} "$1";`,
     ]),
-    map(`"${askedByPattern}"`, v('caught'), caught),
+    writeMap(`"${askedByPattern}"`, v('caught'), caught),
     `map ${v('exact')} ${v('answer')} { default ${v('exact')}; "" ${v('caught')}; }`,
-    `map ${v('answer')} ${v('status')} { default ""; ${expression('^(\\d+) ')} "$1"; }`,
-    map(v('answer'), v('target'), [
-      `${expression('^\\d+ = (\\S+) -(.*)$')} "$1$2";`,
-      `${expression('^\\d+ \\? (\\S+) -(.*)$')} "$1$is_args$args$2";`,
-      `${expression('^\\d+ & (\\S+) -(.*)$')} "$1$redirect_more$2";`,
+    `map ${v('answer')} ${v('status')} { default ""; ${writeExpression('^(\\d+) ')} "$1"; }`,
+    writeMap(v('answer'), v('target'), [
+      `${writeExpression('^\\d+ = (\\S+) -(.*)$')} "$1$2";`,
+      `${writeExpression('^\\d+ \\? (\\S+) -(.*)$')} "$1$is_args$args$2";`,
+      `${writeExpression('^\\d+ & (\\S+) -(.*)$')} "$1$redirect_more$2";`,
     ]),
     '# Two slashes at the front would make a host of what follows.',
     `map ${v('target')} ${v('to')} { default ${v('target')}; ${ONE_SLASH} }`,
@@ -139,73 +142,75 @@ function stage(
   ];
 }
 
-function map(source: string, into: string, lines: readonly string[]): string {
+function writeMap(source: string, into: string, lines: readonly string[]): string {
   return [`map ${source} ${into} {`, '  default "";', ...lines.map((line) => `  ${line}`), '}'].join('\n');
 }
 
 /** `301 ? /to -#fragment /from`: status, what happens to the query, target, fragment, and whose it is. */
-function pathEntry(path: PlannedPath, hasTwin: boolean): string {
+function writePathEntry(path: PlannedPath, hasTwin: boolean): string {
   const { query } = splitAddress(path.from);
   const asked = query === undefined ? '' : `?${query}`;
-  const text = bytesText(pathBytes(path.from));
+  const text = decodeBytes(encodePathBytes(path.from));
   const isPlain = text !== undefined && !hasTwin && !/[\n\r]/.test(text);
-  const by = isPlain ? key(pathBytes(path.from), asked) : byteExpression(pathBytes(path.from), asked, path.ignoresCase);
-  return `${by} "${answer(path)} ${isPlain && !path.ignoresCase ? value(text + asked) : '*'}";`;
+  const by = isPlain
+    ? writeKey(encodePathBytes(path.from), asked)
+    : writeByteExpression(encodePathBytes(path.from), asked, path.ignoresCase);
+  return `${by} "${answer(path)} ${isPlain && !path.ignoresCase ? writeValue(text + asked) : '*'}";`;
 }
 
-function slashedEntry(path: PlannedPath): string {
-  return `"~${path.ignoresCase ? '*' : ''}${inQuotes(`^${escaped(path.from)}$`)}" "${answer(path)}";`;
+function writeSlashedEntry(path: PlannedPath): string {
+  return `"~${path.ignoresCase ? '*' : ''}${quoteValue(`^${escapeExpression(path.from)}$`)}" "${answer(path)}";`;
 }
 
-function patternEntry(pattern: PlannedPattern): string {
+function writePatternEntry(pattern: PlannedPattern): string {
   const filled = (pieces: PlannedPattern['to']) =>
-    pieces.map((piece) => (typeof piece === 'string' ? value(piece) : `$${piece}`)).join('');
+    pieces.map((piece) => (typeof piece === 'string' ? writeValue(piece) : `$${piece}`)).join('');
   const answered =
     pattern.status === 410
       ? '410 = - -'
       : `${pattern.status} ${pattern.join || '='} ${filled(pattern.to)} -${filled(pattern.fragment)}`;
-  return `"~${pattern.ignoresCase ? '*' : ''}${inQuotes(`^${pattern.source}$`)}" "${answered}";`;
+  return `"~${pattern.ignoresCase ? '*' : ''}${quoteValue(`^${pattern.source}$`)}" "${answered}";`;
 }
 
 function answer({ status, join, to, fragment }: PlannedAnswer): string {
-  return `${status} ${join || '='} ${to === '' ? '-' : value(to)} -${value(fragment)}`;
+  return `${status} ${join || '='} ${to === '' ? '-' : writeValue(to)} -${writeValue(fragment)}`;
 }
 
-function key(bytes: Uint8Array, more = ''): string {
-  const text = bytesText(bytes);
-  return text === undefined ? byteExpression(bytes, more, false) : `"${inQuotes(text + more)}"`;
+function writeKey(bytes: Uint8Array, more = ''): string {
+  const text = decodeBytes(bytes);
+  return text === undefined ? writeByteExpression(bytes, more, false) : `"${quoteValue(text + more)}"`;
 }
 
 /** Byte by byte, so that what is no UTF-8 can be said too. */
-function byteExpression(bytes: Uint8Array, more: string, ignoresCase: boolean): string {
-  const source = [...bytes, ...pathBytesOf(more)]
+function writeByteExpression(bytes: Uint8Array, more: string, ignoresCase: boolean): string {
+  const source = [...bytes, ...readPathBytes(more)]
     .map((byte) =>
       /[A-Za-z0-9/_-]/.test(String.fromCharCode(byte))
         ? String.fromCharCode(byte)
         : `\\x${byte.toString(16).padStart(2, '0')}`,
     )
     .join('');
-  return `"~${ignoresCase ? '*' : ''}${inQuotes(`^${source}$`)}"`;
+  return `"~${ignoresCase ? '*' : ''}${quoteValue(`^${source}$`)}"`;
 }
 
-const pathBytesOf = (text: string): number[] => [...text].map((letter) => letter.charCodeAt(0));
+const readPathBytes = (text: string): number[] => [...text].map((letter) => letter.charCodeAt(0));
 
-const bytesText = (bytes: Uint8Array): string | undefined => decodeStrictly(bytes, 'utf-8');
+const decodeBytes = (bytes: Uint8Array): string | undefined => decodeStrictly(bytes, 'utf-8');
 
-function expression(source: string): string {
-  return `"~${inQuotes(source)}"`;
+function writeExpression(source: string): string {
+  return `"~${quoteValue(source)}"`;
 }
 
 /** A value is read for variables; a key is not. */
-function value(text: string): string {
-  return inQuotes(text).replace(/\$/g, '${redirect_dollar}');
+function writeValue(text: string): string {
+  return quoteValue(text).replace(/\$/g, '${redirect_dollar}');
 }
 
-function inQuotes(text: string): string {
+function quoteValue(text: string): string {
   return text.replace(/[\\"]/g, '\\$&');
 }
 
-function server(plan: ServerPlan): string {
+function writeServer(plan: ServerPlan): string {
   const ends = (name: string, all: readonly Pick<PlannedAnswer, 'status'>[]) =>
     [...new Set(all.map(({ status }) => status))]
       .sort()

@@ -10,13 +10,13 @@ import kept from '../../../testdata/redirects/rules.json' with { type: 'json' };
 import type { Rule } from '../index.ts';
 import { unsaid } from '../messages.ts';
 import {
-  apacheAliasRules,
-  apacheMapRules,
-  nginxRules,
-  rulesOfHost,
-  rulesOfSite,
-  ruleTable,
-  stubPages,
+  writeApacheAliasRules,
+  writeApacheMapRules,
+  writeNginxRules,
+  filterRulesOfHost,
+  filterRulesOfSite,
+  writeRuleTable,
+  writeStubPages,
   type Exported,
 } from './index.ts';
 
@@ -30,11 +30,11 @@ const told = ({ leftOut }: Exported) =>
 
 describe('files for servers', () => {
   it.each([
-    ['nginx', nginxRules, ['redirects-maps.conf', 'redirects-server.conf']],
-    ['Apache with a map', apacheMapRules, ['redirects.map', 'redirects.conf']],
+    ['nginx', writeNginxRules, ['redirects-maps.conf', 'redirects-server.conf']],
+    ['Apache with a map', writeApacheMapRules, ['redirects.map', 'redirects.conf']],
     [
       'Apache without its configuration',
-      (rules: readonly Rule[]) => apacheAliasRules(rules, FILES),
+      (rules: readonly Rule[]) => writeApacheAliasRules(rules, FILES),
       ['redirects.htaccess'],
     ],
   ])('%s', (_, write, names) => {
@@ -44,27 +44,27 @@ describe('files for servers', () => {
   });
 
   it('of no rules say so much as has to be said', () => {
-    const [maps, server] = nginxRules([]).files;
+    const [maps, server] = writeNginxRules([]).files;
     expect(maps?.text).toContain('map_hash_max_size 2048;\nmap_hash_bucket_size 256;');
     expect(server?.text.match(/if \(\$redirect/g)).toBeNull();
-    const [map, conf] = apacheMapRules([]).files;
+    const [map, conf] = writeApacheMapRules([]).files;
     expect(map?.text).toBe('');
     expect(conf?.text).not.toContain('redirects:f');
-    expect(apacheAliasRules([], FILES).files[0]?.text.split('\n')).toHaveLength(3);
+    expect(writeApacheAliasRules([], FILES).files[0]?.text.split('\n')).toHaveLength(3);
   });
 
   it('are as large as the tables of nginx need', () => {
     const many = Array.from({ length: 1000 }, (_, n): Rule => ({ from: `/${n}`, status: 301, to: '/x' }));
-    expect(nginxRules(many).files[0]?.text).toContain('map_hash_max_size 4096;');
+    expect(writeNginxRules(many).files[0]?.text).toContain('map_hash_max_size 4096;');
     const long: Rule = { from: `/${'a'.repeat(200)}`, status: 301, to: '/x' };
-    expect(nginxRules([long]).files[0]?.text).toContain('map_hash_bucket_size 1024;');
+    expect(writeNginxRules([long]).files[0]?.text).toContain('map_hash_bucket_size 1024;');
     const longest: Rule = { from: '/a', status: 301, to: `/${'b'.repeat(300)}#c` };
-    expect(nginxRules([longest]).files[0]?.text).toContain('map_hash_bucket_size 512;');
+    expect(writeNginxRules([longest]).files[0]?.text).toContain('map_hash_bucket_size 512;');
   });
 
   it('warn where every request goes through many lines', () => {
     const many = (count: number) =>
-      apacheAliasRules(
+      writeApacheAliasRules(
         Array.from({ length: count }, (_, n): Rule => ({ from: `/${n}`, status: 301, to: '/x' })),
         FILES,
       ).files[0]?.text;
@@ -75,13 +75,13 @@ describe('files for servers', () => {
 
 describe('what a form cannot say', () => {
   it('is nothing to a map, and nine groups to nginx', () => {
-    expect(told(apacheMapRules(RULES))).toEqual([]);
+    expect(told(writeApacheMapRules(RULES))).toEqual([]);
     const parts = (count: number) => `/${Array.from({ length: count }, (_, n) => `:p${n}`).join('/')}`;
     const nine: Rule = { from: parts(9), status: 301, to: '/:p8', isPattern: true };
     const ten: Rule = { from: parts(10), status: 301, to: '/:p9', isPattern: true };
     const behind: Rule = { from: `${parts(10)}\\?x=:y`, status: 301, to: '/#:p9', isPattern: true };
     const first: Rule = { from: parts(10).replace('p0', 'q0'), status: 301, to: '/:q0', isPattern: true };
-    const { leftOut, files } = nginxRules([nine, ten, behind, first]);
+    const { leftOut, files } = writeNginxRules([nine, ten, behind, first]);
     expect(leftOut).toEqual([
       { from: behind.from, why: unsaid('nginx-groups', { most: 9 }) },
       { from: ten.from, why: unsaid('nginx-groups', { most: 9 }) },
@@ -90,7 +90,7 @@ describe('what a form cannot say', () => {
   });
 
   it('by lines of mod_alias is told one by one', () => {
-    expect(told(apacheAliasRules(RULES, FILES))).toEqual(JSON.parse(golden('alias-left-out.json')));
+    expect(told(writeApacheAliasRules(RULES, FILES))).toEqual(JSON.parse(golden('alias-left-out.json')));
   });
 
   it.each<[Rule, string[]]>([
@@ -118,7 +118,7 @@ describe('what a form cannot say', () => {
     [{ from: '/a/*', status: 301, to: '/:0', isPattern: true }, ['/a/* alias-two-slashes']],
     [{ from: '/a/:b', status: 301, to: '/:b', isPattern: true }, []],
     [{ from: '/a/*', status: 301, to: '/c/:0', isPattern: true }, []],
-  ])('%j', (rule, expected) => expect(told(apacheAliasRules([rule], FILES))).toEqual(expected));
+  ])('%j', (rule, expected) => expect(told(writeApacheAliasRules([rule], FILES))).toEqual(expected));
 
   it.each<[Rule, string[], string[]]>([
     [{ from: '/', status: 301, to: '/b' }, ['index.html'], []],
@@ -135,13 +135,13 @@ describe('what a form cannot say', () => {
     [{ from: '/short', status: 200, to: '/a.html' }, [], []],
     [{ from: '/p/*', status: 301, to: '/:0', isPattern: true }, [], []],
   ])('as pages: %j', (rule, names, left) => {
-    const made = stubPages([rule], [], new Set());
+    const made = writeStubPages([rule], [], new Set());
     expect(made.files.map(({ name }) => name)).toEqual(names);
     expect(told(made)).toEqual(left);
   });
 
   it('as pages where one is there already', () => {
-    const there = (file: string) => told(stubPages([{ from: '/a', status: 301, to: '/b' }], [], new Set([file])));
+    const there = (file: string) => told(writeStubPages([{ from: '/a', status: 301, to: '/b' }], [], new Set([file])));
     expect(there('a/index.html')).toEqual(['/a page-there']);
     expect(there('a')).toEqual(['/a page-there']);
     expect(there('b')).toEqual([]);
@@ -149,7 +149,7 @@ describe('what a form cannot say', () => {
 });
 
 it('a page that sends on says so for people and machines, whatever the address holds', () => {
-  const [page] = stubPages(
+  const [page] = writeStubPages(
     [],
     [
       { from: '/b', to: '/x?a=1&b="<c>"' },
@@ -171,7 +171,7 @@ it('a page that sends on says so for people and machines, whatever the address h
 
 it('a table has a row a redirect, with what is overlooked', () => {
   expect(
-    ruleTable([
+    writeRuleTable([
       { from: '/a', status: 301, to: '/b', dropsQuery: true, ignoreCase: true, anySlash: true },
       { from: '/p/*', status: 410, isPattern: true },
       { from: '/f', status: 200, to: '/f.html' },
@@ -191,11 +191,11 @@ it('rules of an old domain are as if it were a site of its own', () => {
     { from: '//other.example/a', status: 301, to: '/x' },
     { from: '/a', status: 301, to: '/y' },
   ];
-  expect(rulesOfHost(rules, 'old.example', 'https://new.example')).toEqual([
+  expect(filterRulesOfHost(rules, 'old.example', 'https://new.example')).toEqual([
     { from: '/a', status: 301, to: 'https://new.example/b', dropsQuery: true },
     { from: '/c', status: 410 },
     { from: '/d', status: 302, to: 'https://fell.example/' },
     { from: '/*', status: 301, to: 'https://new.example/:0', isPattern: true },
   ]);
-  expect(rulesOfSite(rules).map(({ from }) => from)).toEqual(['/a']);
+  expect(filterRulesOfSite(rules).map(({ from }) => from)).toEqual(['/a']);
 });

@@ -62,7 +62,7 @@ export function planForServer(rules: readonly Rule[]): ServerPlan {
     beforeFiles: redirects.filter((rule) => !isQuery(rule) && isBefore(rule)).map((rule) => planPath(rule, false)),
     answers: rules.flatMap(({ from, status, to }) => (status === 200 && to !== undefined ? [{ from, file: to }] : [])),
     paths: redirects.filter((rule) => !isQuery(rule) && !isBefore(rule)).map((rule) => planPath(rule, false)),
-    spellings: spellings(
+    spellings: planSpellings(
       redirects.filter((rule) => !isQuery(rule)),
       byFrom,
     ),
@@ -88,7 +88,7 @@ function answer(status: RedirectStatus, target: string, dropsQuery: boolean): Pl
 }
 
 /** As RuleIndex has it: of rules that differ only in what is overlooked, the first counts. */
-function spellings(redirects: readonly Redirecting[], byFrom: ReadonlyMap<string, Rule>): PlannedPath[] {
+function planSpellings(redirects: readonly Redirecting[], byFrom: ReadonlyMap<string, Rule>): PlannedPath[] {
   const bare = (from: string) => from.replace(/(.)\/$/, '$1');
   const first = new Map<string, Redirecting>();
   for (const rule of redirects) {
@@ -110,7 +110,7 @@ function planPattern(rule: Rule): { asksQuery: boolean; planned: PlannedPattern 
   const { pattern } = reading;
   const asksQuery = pattern.query !== undefined;
   const status = target ? rule.status : 410;
-  const { to, fragment } = target ? pieces(target.target, pattern) : { to: [], fragment: [] };
+  const { to, fragment } = target ? planPieces(target.target, pattern) : { to: [], fragment: [] };
   const hasQuery = to.some((piece) => typeof piece === 'string' && piece.includes('?'));
   return {
     asksQuery,
@@ -126,7 +126,7 @@ function planPattern(rule: Rule): { asksQuery: boolean; planned: PlannedPattern 
   };
 }
 
-function pieces({ pieces: all }: Target, { names }: Pattern): Pick<PlannedPattern, 'to' | 'fragment'> {
+function planPieces({ pieces: all }: Target, { names }: Pattern): Pick<PlannedPattern, 'to' | 'fragment'> {
   const [to, fragment]: [(string | number)[], (string | number)[]] = [[], []];
   for (const piece of all) {
     const into = fragment.length > 0 ? fragment : to;
@@ -145,7 +145,7 @@ function pieces({ pieces: all }: Target, { names }: Pattern): Pick<PlannedPatter
 }
 
 /** The bytes of a normal path, as a server has them after decoding (RFC 3986, section 2.1). */
-export function pathBytes(address: string): Uint8Array {
+export function encodePathBytes(address: string): Uint8Array {
   const { path } = splitAddress(address);
   const out: number[] = [];
   for (let at = 0; at < path.length; at += 1) {

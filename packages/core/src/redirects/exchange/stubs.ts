@@ -2,7 +2,7 @@
  * Redirects as pages, for hosts that can do nothing else: each sends its visitor on by itself, at once, which
  * search engines take for a permanent redirect (HTML standard, "refresh"; that they do is common practice).
  */
-import { candidateFiles, decodePath, isPageFile } from '../../address/index.ts';
+import { listCandidateFiles, decodePath, isPageFile } from '../../address/index.ts';
 import type { FileSet } from '../decide.ts';
 import { isRedirect, type Rule } from '../rule.ts';
 import { unsaid } from '../messages.ts';
@@ -12,7 +12,7 @@ import type { Exported } from './exported.ts';
  * @param known addresses that patterns are written out for, with where each of them leads
  * @param files of the release; where one is, no stub goes
  */
-export function stubPages(
+export function writeStubPages(
   rules: readonly Rule[],
   known: readonly { readonly from: string; readonly to: string }[],
   files: FileSet,
@@ -20,15 +20,15 @@ export function stubPages(
   const leftOut: Exported['leftOut'][number][] = [];
   const pages = new Map<string, string>();
   const add = (from: string, to: string): void => {
-    const file = fileFor(from);
+    const file = findStubFile(from);
     if (file === undefined)
       leftOut.push({
         from,
         why: from.includes('?') ? unsaid('page-query') : unsaid('page-other-type'),
       });
-    else if (candidateFiles(from).some((path) => files.has(path)) || files.has(file))
+    else if (listCandidateFiles(from).some((path) => files.has(path)) || files.has(file))
       leftOut.push({ from, why: unsaid('page-there') });
-    else pages.set(file, page(to));
+    else pages.set(file, writeStub(to));
   };
   for (const rule of rules) {
     if (rule.isPattern) continue;
@@ -40,7 +40,7 @@ export function stubPages(
 }
 
 /** A folder's page also for an address without ending: a server sends on to it with the slash. */
-function fileFor(from: string): string | undefined {
+function findStubFile(from: string): string | undefined {
   const path = decodePath(from.slice(1));
   if (path === undefined || from.includes('?') || path.split('/').some((part) => part === '..' || part === '.'))
     return undefined;
@@ -49,7 +49,7 @@ function fileFor(from: string): string | undefined {
   return /\.[A-Za-z0-9]{1,8}$/.test(path) ? undefined : `${path}/index.html`;
 }
 
-function page(to: string): string {
+function writeStub(to: string): string {
   const target = to.replace(/&/g, '&amp;').replace(/"/g, '&quot;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
   return `<!doctype html>
 <html lang="en">

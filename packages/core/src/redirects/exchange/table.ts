@@ -4,10 +4,10 @@ import type { Rule } from '../rule.ts';
 export const TABLE_COLUMNS = ['From', 'Status', 'To', 'Pattern', 'Query', 'Letter case', 'Last slash'] as const;
 
 /** One row a rule, names first; RFC 4180 is whoever's writes it. Answers by files of another name are none of a table's. */
-export function ruleTable(rules: readonly Rule[]): string[][] {
+export function writeRuleTable(rules: readonly Rule[]): string[][] {
   return [
     [...TABLE_COLUMNS],
-    ...redirectsOnly(rules).map(({ from, status, to, ...options }) => [
+    ...filterRedirects(rules).map(({ from, status, to, ...options }) => [
       from,
       String(status),
       to ?? '',
@@ -19,8 +19,8 @@ export function ruleTable(rules: readonly Rule[]): string[][] {
   ];
 }
 
-export function ruleData(rules: readonly Rule[]): object[] {
-  return redirectsOnly(rules).map(({ from, status, to, isPattern, dropsQuery, ignoreCase, anySlash }) => ({
+export function writeRuleData(rules: readonly Rule[]): object[] {
+  return filterRedirects(rules).map(({ from, status, to, isPattern, dropsQuery, ignoreCase, anySlash }) => ({
     ...(isPattern ? { pattern: from } : { from }),
     status,
     ...(to === undefined ? {} : { to }),
@@ -30,6 +30,6 @@ export function ruleData(rules: readonly Rule[]): object[] {
   }));
 }
 
-function redirectsOnly(rules: readonly Rule[]): Rule[] {
+function filterRedirects(rules: readonly Rule[]): Rule[] {
   return rules.filter(({ status }) => status !== 200);
 }

@@ -29,7 +29,7 @@ const MOST_LETTERS = 16_384;
 export function readLogLine(line: string): LogRequest | undefined {
   if (line.length > MOST_LETTERS) return undefined;
   const parts = LINE.exec(line);
-  const request = parts && REQUEST.exec(unescaped(parts[2] ?? ''));
+  const request = parts && REQUEST.exec(unescapeText(parts[2] ?? ''));
   const atMs = parts && readTime(parts[1] ?? '');
   if (!request || atMs === undefined || atMs === null) return undefined;
   return {
@@ -37,8 +37,8 @@ export function readLogLine(line: string): LogRequest | undefined {
     target: request[2] ?? '',
     status: Number(parts[3]),
     atMs,
-    referrer: said(parts[4]),
-    agent: said(parts[5]),
+    referrer: readSaid(parts[4]),
+    agent: readSaid(parts[5]),
   };
 }
 
@@ -46,14 +46,14 @@ function readTime(text: string): number | undefined {
   const parts = TIME.exec(text);
   if (!parts) return undefined;
   const [, day, month = '', year, hour, minute, second, sign, zoneHours, zoneMinutes] = parts;
-  const days = daysSince1970(Number(year), MONTHS.indexOf(month), Number(day));
+  const days = countDaysSince1970(Number(year), MONTHS.indexOf(month), Number(day));
   if (days === undefined) return undefined;
   const zone = (Number(zoneHours) * 60 + Number(zoneMinutes)) * (sign === '-' ? -1 : 1);
   return (((days * 24 + Number(hour)) * 60 + Number(minute) - zone) * 60 + Number(second)) * 1000;
 }
 
 /** Days from 1970-01-01 in the proleptic Gregorian calendar; the year begins in March, so that a leap day is its last. */
-function daysSince1970(year: number, month: number, day: number): number | undefined {
+function countDaysSince1970(year: number, month: number, day: number): number | undefined {
   if (month < 0 || day < 1 || day > 31) return undefined;
   const y = month < 2 ? year - 1 : year;
   const m = (month + 10) % 12;
@@ -70,12 +70,12 @@ function daysSince1970(year: number, month: number, day: number): number | undef
 }
 
 /** `\"`, `\\` and `\xhh`, as servers write what would break the line. */
-function unescaped(text: string): string {
+function unescapeText(text: string): string {
   return text.replace(/\\(x[\da-fA-F]{2}|.)/g, (_, code: string) =>
     code.length === 3 ? String.fromCharCode(parseInt(code.slice(1), 16)) : code,
   );
 }
 
-function said(text: string | undefined): string | undefined {
-  return text === undefined || text === '-' || text === '' ? undefined : unescaped(text);
+function readSaid(text: string | undefined): string | undefined {
+  return text === undefined || text === '-' || text === '' ? undefined : unescapeText(text);
 }

@@ -5,11 +5,11 @@
  */
 import { describe, expect, it } from 'vitest';
 import {
-  feedTemplate,
+  readFeedTemplate,
   fillTemplate,
   guessColumns,
   isRobot,
-  kindOf,
+  judgeKind,
   readCount,
   readIndexPage,
   readLogLine,
@@ -226,13 +226,13 @@ describe('what an old address is', () => {
     'json',
     'rss',
   ])('a file: .%s', (ending) => {
-    expect(kindOf(`/a.${ending}?v=1`, undefined, true)).toEqual({ kind: 'file' });
+    expect(judgeKind(`/a.${ending}?v=1`, undefined, true)).toEqual({ kind: 'file' });
   });
   it.each(['css', 'js', 'mjs', 'map', 'woff', 'woff2', 'ttf', 'eot', 'swf'])('part of a page: .%s', (ending) => {
-    expect(kindOf(`/a.${ending}`, undefined, true)).toEqual({ kind: 'noise', why: 'part of a page' });
+    expect(judgeKind(`/a.${ending}`, undefined, true)).toEqual({ kind: 'noise', why: 'part of a page' });
   });
   it.each(['/a.html', '/a.php', '/a.jpg/b', '/pdf', '/a.cssx'])('a page: %s', (address) =>
-    expect(kindOf(address, undefined, true)).toEqual({ kind: 'page' }),
+    expect(judgeKind(address, undefined, true)).toEqual({ kind: 'page' }),
   );
 
   it.each([
@@ -252,24 +252,24 @@ describe('what an old address is', () => {
     '/?x=/etc/passwd',
     '/?x=${jndi:ldap',
   ])('a probe: %s', (address) => {
-    expect(kindOf(address, undefined, false)).toEqual({ kind: 'noise', why: 'probe' });
-    expect(kindOf(address, undefined, true)).not.toMatchObject({ why: 'probe' });
-    expect(kindOf(address, asked({ answered: 1 }), false)).not.toMatchObject({ why: 'probe' });
+    expect(judgeKind(address, undefined, false)).toEqual({ kind: 'noise', why: 'probe' });
+    expect(judgeKind(address, undefined, true)).not.toMatchObject({ why: 'probe' });
+    expect(judgeKind(address, asked({ answered: 1 }), false)).not.toMatchObject({ why: 'probe' });
   });
   it.each(['/.well-known/x', '/administration/', '/installation', '/a.sqlx', '/old', '/my-config-page'])(
     'no probe: %s',
-    (address) => expect(kindOf(address, undefined, false)).not.toMatchObject({ why: 'probe' }),
+    (address) => expect(judgeKind(address, undefined, false)).not.toMatchObject({ why: 'probe' }),
   );
 
   it('never answered, unless somebody links to it or the site is live', () => {
-    expect(kindOf('/a', asked(), false)).toEqual({ kind: 'noise', why: 'never answered' });
-    expect(kindOf('/a', asked({ referred: 1 }), false)).toEqual({ kind: 'page' });
-    expect(kindOf('/a', asked(), false, true)).toEqual({ kind: 'page' });
-    expect(kindOf('/a', asked({ visits: 0, robotVisits: 3 }), false, true)).toEqual({
+    expect(judgeKind('/a', asked(), false)).toEqual({ kind: 'noise', why: 'never answered' });
+    expect(judgeKind('/a', asked({ referred: 1 }), false)).toEqual({ kind: 'page' });
+    expect(judgeKind('/a', asked(), false, true)).toEqual({ kind: 'page' });
+    expect(judgeKind('/a', asked({ visits: 0, robotVisits: 3 }), false, true)).toEqual({
       kind: 'noise',
       why: 'only robots',
     });
-    expect(kindOf('/a', asked({ visits: 0, answered: 1 }), false)).toEqual({ kind: 'page' });
+    expect(judgeKind('/a', asked({ visits: 0, answered: 1 }), false)).toEqual({ kind: 'page' });
   });
 
   it.each([
@@ -282,7 +282,7 @@ describe('what an old address is', () => {
     [`/a?${'b'.repeat(1496)}`, false],
     [`/a?${'b'.repeat(1497)}`, true],
   ])('endless: %s', (address, isOne) =>
-    expect(kindOf(address, undefined, true)).toEqual(isOne ? { kind: 'noise', why: 'endless' } : { kind: 'page' }),
+    expect(judgeKind(address, undefined, true)).toEqual(isOne ? { kind: 'noise', why: 'endless' } : { kind: 'page' }),
   );
 });
 
@@ -360,7 +360,7 @@ describe('lines of logs', () => {
 
 describe('a search index', () => {
   const described = (...urls: string[]) =>
-    feedTemplate(`<OpenSearchDescription>${urls.join('')}</OpenSearchDescription>`);
+    readFeedTemplate(`<OpenSearchDescription>${urls.join('')}</OpenSearchDescription>`);
   it('is asked where its results are, from where it begins to count', () => {
     expect(
       described(

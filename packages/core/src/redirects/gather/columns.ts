@@ -23,7 +23,7 @@ export function guessColumns(rows: readonly (readonly string[])[]): {
   readonly hasNames: boolean;
 } {
   const [head = [], ...rest] = rows.slice(0, SAMPLE);
-  const hasNames = rest.length > 0 && !head.some(looksLikeAddress) && rest.some((row) => row.some(looksLikeAddress));
+  const hasNames = rest.length > 0 && !head.some(isLikeAddress) && rest.some((row) => row.some(isLikeAddress));
   const body = hasNames ? rest : rows.slice(0, SAMPLE);
   const columns: Partial<Record<ColumnMeaning, number>> = {};
   const width = Math.max(0, ...rows.slice(0, SAMPLE).map((row) => row.length));
@@ -32,7 +32,7 @@ export function guessColumns(rows: readonly (readonly string[])[]): {
     body.filter((row) => is(row[at] ?? '')).length / Math.max(1, body.length);
   const named = (meaning: ColumnMeaning) =>
     hasNames ? head.findIndex((name, at) => free(at) && NAMES[meaning].test(name.trim())) : -1;
-  const addresses = Array.from({ length: width }, (_, at) => at).filter((at) => share(at, looksLikeAddress) >= 0.5);
+  const addresses = Array.from({ length: width }, (_, at) => at).filter((at) => share(at, isLikeAddress) >= 0.5);
   // Named as the new one, a column of addresses is not the old one, wherever it stands.
   const target = addresses.find((at) => hasNames && NAMES.target.test((head[at] ?? '').trim()));
   const address =
@@ -66,7 +66,7 @@ export function readCount(cell: string): number | undefined {
   return /^\d{1,15}$/.test(digits) ? Number(digits) : undefined;
 }
 
-function looksLikeAddress(cell: string): boolean {
+function isLikeAddress(cell: string): boolean {
   const text = cell.trim();
   if (!/^(?:https?:\/\/|\/|www\.)\S*$|^[^\s/]+\.[a-z]{2,}\/\S*$|^[^\s/]+\.(?:html?|php|aspx?)(?:\?\S*)?$/i.test(text))
     return false;

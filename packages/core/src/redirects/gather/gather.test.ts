@@ -2,10 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { unread } from '../index.ts';
 import {
-  feedTemplate,
+  readFeedTemplate,
   fillTemplate,
   guessColumns,
-  kindOf,
+  judgeKind,
   readCount,
   readIndexPage,
   readLogLine,
@@ -121,7 +121,7 @@ describe('what an old address is', () => {
     ['/guessed', asked({ visits: 0, robotVisits: 4 }), false, { kind: 'noise', why: 'only robots' }],
     ['/a/b/b/b/b/', undefined, true, { kind: 'noise', why: 'endless' }],
   ] as const)('%s, asked for %o', (address, log, isListed, kind) => {
-    expect(kindOf(address, log, isListed)).toEqual(kind);
+    expect(judgeKind(address, log, isListed)).toEqual(kind);
   });
 });
 
@@ -242,7 +242,7 @@ describe('a search index', () => {
     </OpenSearchDescription>`;
 
   it('is asked by its template, Atom before RSS', () => {
-    expect(feedTemplate(DESCRIPTION)).toEqual({
+    expect(readFeedTemplate(DESCRIPTION)).toEqual({
       template: 'http://example.com/?q={searchTerms}&start={startIndex?}&format=atom',
       indexOffset: 0,
       pageOffset: 1,
@@ -251,7 +251,7 @@ describe('a search index', () => {
       'http://example.com/?q=site%3Aa.example&pw=',
     );
     expect(() => fillTemplate('/{language}', {})).toThrow(RangeError);
-    expect(feedTemplate('<html></html>')).toBeUndefined();
+    expect(readFeedTemplate('<html></html>')).toBeUndefined();
   });
 
   it('answers in pages of Atom or RSS', () => {

@@ -31,7 +31,7 @@ const PROBE =
 const ENDLESS = /(?:\/([^/]+)(?:\/\1){2,}(?:\/|$))|^.{1500,}$/;
 
 /** @param address normal address @param asked what a log says of it, where there is one @param isListed by a sitemap, a search index, a crawl or a person @param isLive asked of the new site: what answered before the move is not known of it */
-export function kindOf(address: string, asked: Asked | undefined, isListed: boolean, isLive = false): AddressKind {
+export function judgeKind(address: string, asked: Asked | undefined, isListed: boolean, isLive = false): AddressKind {
   const path = address.replace(/\?.*$/s, '');
   if (ENDLESS.test(path) || address.length >= 1500) return { kind: 'noise', why: 'endless' };
   if (!isListed) {

@@ -5,7 +5,7 @@
  * elements"); RFC 4287 (Atom); RFC 5005, section 3 (paged feeds); RSS 2.0.
  */
 import { XMLParser } from 'fast-xml-parser';
-import { parsedXml } from '../../xml/parsed.ts';
+import { parseXml } from '../../xml/parsed.ts';
 import { withoutMark } from '../../text/index.ts';
 
 export interface IndexEntry {
@@ -37,7 +37,7 @@ const parser = new XMLParser({
 const FEED_TYPES = ['application/atom+xml', 'application/rss+xml'] as const;
 
 /** The template of the address to ask for feeds, Atom before RSS; undefined where it describes none. */
-export function feedTemplate(
+export function readFeedTemplate(
   description: string,
 ): { readonly template: string; readonly indexOffset: number; readonly pageOffset: number } | undefined {
   const root = read(description);
@@ -49,7 +49,11 @@ export function feedTemplate(
     const url = urls.find((each) => each['@type'] === type);
     const template = url?.['@template'];
     if (typeof template === 'string')
-      return { template, indexOffset: whole(url?.['@indexOffset'], 1), pageOffset: whole(url?.['@pageOffset'], 1) };
+      return {
+        template,
+        indexOffset: readWholeNumber(url?.['@indexOffset'], 1),
+        pageOffset: readWholeNumber(url?.['@pageOffset'], 1),
+      };
   }
   return undefined;
 }
@@ -71,7 +75,7 @@ export function readIndexPage(text: string): IndexPage | undefined {
   if (atom) {
     return {
       entries: list(atom.entry).flatMap((entry) =>
-        entryOf(linkOf(entry, 'alternate'), entry.title, entry.summary ?? entry.content),
+        readEntry(linkOf(entry, 'alternate'), entry.title, entry.summary ?? entry.content),
       ),
       total: count(atom.totalResults),
       next: linkOf(atom, 'next'),
@@ -81,7 +85,7 @@ export function readIndexPage(text: string): IndexPage | undefined {
   if (!channel) return undefined;
   return {
     entries: list(channel.item).flatMap((item) =>
-      entryOf(list(item.link).map(textOf)[0], item.title, item.description),
+      readEntry(list(item.link).map(readElementText)[0], item.title, item.description),
     ),
     total: count(channel.totalResults),
     next: linkOf(channel, 'next'),
@@ -89,13 +93,13 @@ export function readIndexPage(text: string): IndexPage | undefined {
 }
 
 function read(text: string): Node | undefined {
-  return parsedXml(parser, withoutMark(text).trimStart()) as Node | undefined;
+  return parseXml(parser, withoutMark(text).trimStart()) as Node | undefined;
 }
 
-function entryOf(address: string | undefined, title: unknown, summary: unknown): IndexEntry[] {
+function readEntry(address: string | undefined, title: unknown, summary: unknown): IndexEntry[] {
   return address === undefined || address === ''
     ? []
-    : [{ address, title: plainText(textOf(title)), summary: plainText(textOf(summary)) }];
+    : [{ address, title: stripMarkup(readElementText(title)), summary: stripMarkup(readElementText(summary)) }];
 }
 
 /** RFC 4287, section 4.2.7.2: without `rel` a link is an alternate one. */
@@ -111,14 +115,14 @@ function list(value: unknown): Node[] {
   return (Array.isArray(value) ? value : value === undefined ? [] : [value]) as Node[];
 }
 
-function textOf(value: unknown): string {
+function readElementText(value: unknown): string {
   if (typeof value === 'string') return value.trim();
   const text = (value as Node | undefined)?.['#text'];
   return typeof text === 'string' ? text.trim() : '';
 }
 
 /** Summaries often hold markup (RFC 4287, section 3.1.1.2). */
-function plainText(text: string): string {
+function stripMarkup(text: string): string {
   return text
     .replace(/<[^>]*>/g, ' ')
     .replace(/&nbsp;/g, ' ')
@@ -131,10 +135,10 @@ function plainText(text: string): string {
 }
 
 function count(value: unknown): number | undefined {
-  const text = textOf(value);
+  const text = readElementText(value);
   return /^\d+$/.test(text) ? Number(text) : undefined;
 }
 
-function whole(value: unknown, otherwise: number): number {
+function readWholeNumber(value: unknown, otherwise: number): number {
   return typeof value === 'string' && /^-?\d+$/.test(value) ? Number(value) : otherwise;
 }

@@ -1,6 +1,6 @@
 /** Old addresses in what a person pastes: lines, a page's source, or any text with addresses in it. */
 import { parseAddress, formatAddress } from '../../address/index.ts';
-import { attribute, elements, fold, parseForReading, textOf, type Element } from '../../html/index.ts';
+import { readAttribute, walkElements, fold, parseForReading, collectText, type Element } from '../../html/index.ts';
 import { unread } from '../messages.ts';
 import type { NotRead } from '../notRead.ts';
 
@@ -32,8 +32,8 @@ function fromMarkup(text: string): Pasted {
   const document = parseMarkup(text);
   const addresses: PastedAddress[] = [];
   const notRead: NotRead[] = [];
-  for (const element of elements(document.root)) {
-    const href = hrefOf(element);
+  for (const element of walkElements(document.root)) {
+    const href = readHref(element);
     if (href === undefined || href.trim() === '' || href.startsWith('#')) continue;
     const parsed = parseAddress(href);
     if (parsed.ok)
@@ -42,7 +42,7 @@ function fromMarkup(text: string): Pasted {
   }
   // A feed's addresses are text; what stands inside its tags is none of the site's.
   return addresses.length + notRead.length === 0
-    ? fromLines(textOf(parseMarkup(text.replace(/<[^>]*>/g, '\n')).root))
+    ? fromLines(collectText(parseMarkup(text.replace(/<[^>]*>/g, '\n')).root))
     : { addresses, notRead };
 }
 
@@ -73,15 +73,15 @@ function fromLines(text: string): Pasted {
 }
 
 /** Of links, and of the entries of a sitemap, which are text (Sitemaps 0.9, "XML tag definitions"). */
-function hrefOf(element: Element): string | undefined {
-  if (element.tagName === 'loc') return textOf(element);
-  return element.tagName === 'a' || element.tagName === 'area' ? attribute(element, 'href') : undefined;
+function readHref(element: Element): string | undefined {
+  if (element.tagName === 'loc') return collectText(element);
+  return element.tagName === 'a' || element.tagName === 'area' ? readAttribute(element, 'href') : undefined;
 }
 
 /** What a link says, a picture by its alternative text. */
 function linkText(link: Element): string | undefined {
   if (link.tagName === 'loc') return undefined;
-  const alternatives = [...elements(link)].map((element) => attribute(element, 'alt') ?? '');
-  const text = fold(textOf(link)) || fold(alternatives.join(' '));
+  const alternatives = [...walkElements(link)].map((element) => readAttribute(element, 'alt') ?? '');
+  const text = fold(collectText(link)) || fold(alternatives.join(' '));
   return text === '' || /^https?:/.test(text) ? undefined : text.slice(0, 300);
 }

@@ -5,25 +5,25 @@ const SHARE = 0.15;
 const AT_LEAST = 4;
 
 /** Gives a function that takes the parts off that many of these titles begin or end with; a title is never taken off whole. */
-export function affixRemover(titles: readonly string[]): (title: string) => string {
+export function createAffixRemover(titles: readonly string[]): (title: string) => string {
   const first = new Map<string, number>();
   const last = new Map<string, number>();
   for (const title of titles) {
-    const parts = partsOf(title);
+    const parts = splitTitle(title);
     if (parts.length < 2) continue;
     add(first, parts[0] ?? '');
     add(last, parts.at(-1) ?? '');
   }
   const enough = Math.max(AT_LEAST, titles.length * SHARE);
   return (title) => {
-    const parts = partsOf(title);
+    const parts = splitTitle(title);
     while (parts.length > 1 && (last.get(parts.at(-1) ?? '') ?? 0) >= enough) parts.pop();
     while (parts.length > 1 && (first.get(parts[0] ?? '') ?? 0) >= enough) parts.shift();
     return parts.join(' ');
   };
 }
 
-function partsOf(title: string): string[] {
+function splitTitle(title: string): string[] {
   return title
     .split(SEPARATOR)
     .map((part) => part.trim())

@@ -2,7 +2,7 @@
  * What pairs that are as good as certain teach about the others: where the pages of a folder went,
  * which words were renamed, dropped or added on the way, and whether ids and names were kept.
  */
-import { nameShare } from './evidence.ts';
+import { reckonNameShare } from './evidence.ts';
 import type { Profile, Rarities } from './profile.ts';
 
 /** One old page and the new page it is taken to have become. */
@@ -59,8 +59,8 @@ export class Branches {
   }
 
   #learn({ old, page, weight }: Pair): void {
-    for (const [from, to] of foldersOf(old, page)) {
-      add(entry(this.#moves, from), to, weight);
+    for (const [from, to] of pairFolders(old, page)) {
+      add(findOrAddEntry(this.#moves, from), to, weight);
       add(this.#moved, from, weight);
     }
     if (old.folders.length > 0 && page.folders.length > 0) {
@@ -73,7 +73,7 @@ export class Branches {
     for (const id of olds) {
       add(this.#seen, id, weight);
       if (page.pathWords.includes(id)) add(this.#kept, id, weight);
-      else for (const other of onlyNew) add(entry(this.#renames, id), other, weight);
+      else for (const other of onlyNew) add(findOrAddEntry(this.#renames, id), other, weight);
     }
     for (const id of news) add(this.#newSeen, id, weight);
     for (const id of onlyNew) add(this.#added, id, weight);
@@ -95,7 +95,7 @@ export class Branches {
     ownPair: Pair | undefined,
   ): { readonly folders: readonly string[]; readonly share: number }[] {
     const out: { folders: readonly string[]; share: number }[] = [];
-    const ownMoves = ownPair ? new Map(foldersOf(old, ownPair.page)) : undefined;
+    const ownMoves = ownPair ? new Map(pairFolders(old, ownPair.page)) : undefined;
     for (let length = old.folders.length; length >= 0; length -= 1) {
       const from = old.folders.slice(0, length).join('/');
       const moves = this.#moves.get(from);
@@ -130,7 +130,7 @@ export class Branches {
       else elsewhere = Math.max(elsewhere, share);
     }
     const isSameName = old.last === page.last;
-    const name = nameShare(old, page);
+    const name = reckonNameShare(old, page);
     const ownHere = ownPair?.page === page ? ownPair.weight : 0;
     const ownWeight = ownPair?.weight ?? 0;
     const explainedOld = this.#explained(old, page, ownHere, ownWeight);
@@ -146,18 +146,18 @@ export class Branches {
     out.set(
       [
         moved,
-        surely(moved),
-        surely(Math.max(0, elsewhere - moved)),
+        reckonSurely(moved),
+        reckonSurely(Math.max(0, elsewhere - moved)),
         isSameName ? moved * name : 0,
         name * moved * Math.max(0, explainedOld * explainedNew),
         (name * itself) / ((this.#moved.get([...old.folders, old.last].join('/')) ?? 0) + 1),
         old.folders[0] === page.folders[0] ? trust : 0,
-        old.folders[0] === page.folders[0] ? 0 : surely(trust),
+        old.folders[0] === page.folders[0] ? 0 : reckonSurely(trust),
         name * explainedOld,
         explainedNew,
         name * explainedOld * explainedNew,
         sameNumber * (this.#numbersKept / this.#numbersSeen),
-        isSameName ? name * surely(this.#namesKept / this.#namesSeen) : 0,
+        isSameName ? name * reckonSurely(this.#namesKept / this.#namesSeen) : 0,
         Math.min(1, taken),
         Math.max(0, Math.min(1, taken * 2 - 1)),
       ],
@@ -214,7 +214,7 @@ export class Branches {
 }
 
 /** From where to where a page moved: its whole folder, and its folder without what both ends share. */
-function foldersOf(old: Profile, page: Profile): [from: string, to: string][] {
+function pairFolders(old: Profile, page: Profile): [from: string, to: string][] {
   let same = 0;
   while (
     same < old.folders.length &&
@@ -234,7 +234,7 @@ function foldersOf(old: Profile, page: Profile): [from: string, to: string][] {
 }
 
 /** From 0 for never to 1 for as good as always; what speaks against it counts by its logarithm, as in Bayes' rule. */
-function surely(share: number): number {
+function reckonSurely(share: number): number {
   return Math.min(1, -Math.log(Math.max(0.005, 1 - share)) / 5.3);
 }
 
@@ -242,7 +242,7 @@ function add<K>(counts: Map<K, number>, key: K, weight: number): void {
   counts.set(key, (counts.get(key) ?? 0) + weight);
 }
 
-function entry<K, L>(maps: Map<K, Map<L, number>>, key: K): Map<L, number> {
+function findOrAddEntry<K, L>(maps: Map<K, Map<L, number>>, key: K): Map<L, number> {
   const known = maps.get(key);
   if (known) return known;
   const fresh = new Map<L, number>();

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { CandidateFinder, MOST_CANDIDATES } from './candidates.ts';
 import type { OldPage } from './pages.ts';
-import { profileOf, raritiesOf } from './profile.ts';
+import { createProfile, countRarities } from './profile.ts';
 import { Vocabulary } from './vocabulary.ts';
 
 const page = (address: string, title = '', text = ''): OldPage => ({ address, title, text });
@@ -10,12 +10,12 @@ const page = (address: string, title = '', text = ''): OldPage => ({ address, ti
 /** Finds addresses of the site, the most alike first. */
 function finderOf(site: readonly OldPage[]) {
   const vocabulary = new Vocabulary();
-  const profiles = site.map((each) => profileOf(each, each.title ?? '', vocabulary));
-  const finder = new CandidateFinder(profiles, raritiesOf(profiles, vocabulary.size));
+  const profiles = site.map((each) => createProfile(each, each.title ?? '', vocabulary));
+  const finder = new CandidateFinder(profiles, countRarities(profiles, vocabulary.size));
   return {
     at: (folders: string[], last: string) => site[finder.at(folders, last) ?? -1]?.address,
     find: (old: OldPage) =>
-      finder.find(profileOf(old, old.title ?? '', vocabulary)).map((index) => site[index]?.address),
+      finder.find(createProfile(old, old.title ?? '', vocabulary)).map((index) => site[index]?.address),
   };
 }
 const numbered = (count: number, of: (n: number) => OldPage) => Array.from({ length: count }, (_, n) => of(n));

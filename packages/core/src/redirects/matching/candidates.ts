@@ -1,5 +1,5 @@
 /** Which new pages are worth comparing with an old address: those that share what is rare. */
-import { telling, type Profile, type Rarities } from './profile.ts';
+import { filterTelling, type Profile, type Rarities } from './profile.ts';
 import type { Rarity } from './vocabulary.ts';
 
 /** Comparing more changes hardly any answer; measured on relaunches made for learning. */
@@ -29,12 +29,12 @@ export class CandidateFinder {
 
   constructor(pages: readonly Profile[], rarities: Rarities) {
     this.#scores = new Float64Array(pages.length);
-    const last = postingsOf(pages, ({ lastWords }) => lastWords, rarities.last);
-    const path = postingsOf(pages, ({ pathWords }) => pathWords, rarities.path);
-    const trigram = postingsOf(pages, ({ lastTrigrams }) => lastTrigrams, rarities.trigram);
-    const title = postingsOf(pages, ({ titleWords }) => titleWords, rarities.title);
-    const text = postingsOf(pages, ({ textWords }) => telling(textWords, rarities.text), rarities.text);
-    const number = postingsOf(pages, ({ numbers }) => numbers, rarities.number);
+    const last = createPostings(pages, ({ lastWords }) => lastWords, rarities.last);
+    const path = createPostings(pages, ({ pathWords }) => pathWords, rarities.path);
+    const trigram = createPostings(pages, ({ lastTrigrams }) => lastTrigrams, rarities.trigram);
+    const title = createPostings(pages, ({ titleWords }) => titleWords, rarities.title);
+    const text = createPostings(pages, ({ textWords }) => filterTelling(textWords, rarities.text), rarities.text);
+    const number = createPostings(pages, ({ numbers }) => numbers, rarities.number);
     this.#ways = [
       { from: ({ lastWords }) => lastWords, postings: last, rarity: rarities.last, weight: 1 },
       { from: ({ pathWords }) => pathWords, postings: path, rarity: rarities.path, weight: 0.6 },
@@ -44,7 +44,7 @@ export class CandidateFinder {
       { from: ({ titleWords }) => titleWords, postings: title, rarity: rarities.title, weight: 1.5 },
       { from: ({ titleWords }) => titleWords, postings: last, rarity: rarities.last, weight: 0.6 },
       {
-        from: ({ textWords }) => telling(textWords, rarities.text),
+        from: ({ textWords }) => filterTelling(textWords, rarities.text),
         postings: text,
         rarity: rarities.text,
         weight: 0.3,
@@ -53,13 +53,13 @@ export class CandidateFinder {
     ];
     pages.forEach((page, at) => {
       if (page.last !== '') push(this.#byLast, page.last, at);
-      this.#byAddress.set(addressKey(page.folders, page.last), at);
+      this.#byAddress.set(keyAddress(page.folders, page.last), at);
     });
   }
 
   /** The page at exactly these folders with this name, if there is one. */
   at(folders: readonly string[], last: string): number | undefined {
-    return this.#byAddress.get(addressKey(folders, last));
+    return this.#byAddress.get(keyAddress(folders, last));
   }
 
   /** Indices of new pages, the most alike first. */
@@ -103,7 +103,7 @@ export class CandidateFinder {
   }
 }
 
-function postingsOf(pages: readonly Profile[], part: (page: Profile) => Int32Array, rarity: Rarity): Postings {
+function createPostings(pages: readonly Profile[], part: (page: Profile) => Int32Array, rarity: Rarity): Postings {
   const lists = new Map<number, number[]>();
   const most = pages.length <= SMALL_SITE ? pages.length : pages.length * COMMON_SHARE;
   pages.forEach((page, at) => {
@@ -118,6 +118,6 @@ function push<K>(lists: Map<K, number[]>, key: K, value: number): void {
   else lists.set(key, [value]);
 }
 
-function addressKey(folders: readonly string[], last: string): string {
+function keyAddress(folders: readonly string[], last: string): string {
   return `${folders.join('/')}\n${last}`;
 }

@@ -4,9 +4,9 @@
  * L. R. Dice (1945). What is put together of it is this project's own.
  */
 import { describe, expect, it } from 'vitest';
-import { EVIDENCE, sumsOf, weigh } from './evidence.ts';
+import { EVIDENCE, sumRarities, weigh } from './evidence.ts';
 import type { OldPage } from './pages.ts';
-import { profileOf, raritiesOf, telling } from './profile.ts';
+import { createProfile, countRarities, filterTelling } from './profile.ts';
 import { Rarity, Vocabulary } from './vocabulary.ts';
 
 type Named = Record<(typeof EVIDENCE)[number], number>;
@@ -23,13 +23,13 @@ const ALIKE = [page('/photo/'), page('/architecture/'), page('/b'), page('/c')];
 /** What speaks for the page at `address`, by name. */
 function evidence(old: OldPage, address: string, site = SITE, crowd = 1): Named {
   const vocabulary = new Vocabulary();
-  const profiles = site.map((each) => profileOf(each, each.title ?? '', vocabulary));
-  const rarities = raritiesOf(profiles, vocabulary.size);
-  const from = profileOf(old, old.title ?? '', vocabulary, crowd);
+  const profiles = site.map((each) => createProfile(each, each.title ?? '', vocabulary));
+  const rarities = countRarities(profiles, vocabulary.size);
+  const from = createProfile(old, old.title ?? '', vocabulary, crowd);
   const to = profiles[site.findIndex((each) => each.address === address)];
   if (!to) throw new Error(`No page at ${address}`);
   const out = new Float64Array(EVIDENCE.length + 1);
-  weigh(from, sumsOf(from, rarities), to, sumsOf(to, rarities), rarities, out, 1);
+  weigh(from, sumRarities(from, rarities), to, sumRarities(to, rarities), rarities, out, 1);
   expect(out[0]).toBe(0);
   return Object.fromEntries(EVIDENCE.map((name, at) => [name, out[at + 1]])) as Named;
 }
@@ -186,15 +186,15 @@ describe('a text', () => {
     const all = Int32Array.from({ length: 80 }, (_, id) => id);
     // Of the first ten words two pages have each, of the next 65 one, and none the last five.
     const rarity = new Rarity([all.slice(0, 75), all.slice(0, 10)], 80);
-    expect([...telling(all, rarity)]).toEqual(Array.from({ length: 64 }, (_, n) => n + 10));
-    expect([...telling(all.slice(8, 72), rarity)]).toEqual([...all.slice(8, 72)]);
-    expect([...telling(all.slice(70), rarity)]).toEqual([70, 71, 72, 73, 74]);
+    expect([...filterTelling(all, rarity)]).toEqual(Array.from({ length: 64 }, (_, n) => n + 10));
+    expect([...filterTelling(all.slice(8, 72), rarity)]).toEqual([...all.slice(8, 72)]);
+    expect([...filterTelling(all.slice(70), rarity)]).toEqual([70, 71, 72, 73, 74]);
   });
 
   it('is read for its first six thousand letters, with its title and headings', () => {
     const vocabulary = new Vocabulary();
     const text = `${'ab '.repeat(1999)}lm nocount`;
-    const { textWords } = profileOf({ address: '/', headings: ['Cd'], text }, 'Ef 12', vocabulary);
+    const { textWords } = createProfile({ address: '/', headings: ['Cd'], text }, 'Ef 12', vocabulary);
     const words = ['ab', 'cd', 'ef', 'lm'].map((word) => vocabulary.idOf(word)).sort((a, b) => a - b);
     expect([...textWords]).toEqual(words);
   });

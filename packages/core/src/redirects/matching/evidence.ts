@@ -1,6 +1,6 @@
 /** What speaks for one new page as the counterpart of one old address, in numbers from 0 to 1. */
-import { telling, type Profile, type Rarities } from './profile.ts';
-import { dice, shared, type Rarity } from './vocabulary.ts';
+import { filterTelling, type Profile, type Rarities } from './profile.ts';
+import { computeDice, reckonShared, type Rarity } from './vocabulary.ts';
 
 /**
  * The names, in the order of the numbers. "Old" is the share of the old side's words that the new one
@@ -69,21 +69,21 @@ export interface Sums {
   readonly text: number;
 }
 
-export function sumsOf(profile: Profile, rarities: Rarities): Sums {
-  const words = telling(profile.textWords, rarities.text);
+export function sumRarities(profile: Profile, rarities: Rarities): Sums {
+  const words = filterTelling(profile.textWords, rarities.text);
   const last = new Set(profile.lastWords);
   const folder = profile.pathWords.filter((id) => !last.has(id));
   return {
-    last: total(profile.lastWords, rarities.last),
-    path: total(profile.pathWords, rarities.path),
+    last: sumRarity(profile.lastWords, rarities.last),
+    path: sumRarity(profile.pathWords, rarities.path),
     folder,
-    folderSum: total(folder, rarities.path),
-    lastByTitle: total(profile.lastWords, rarities.title),
-    lastByText: total(profile.lastWords, rarities.text),
-    title: total(profile.titleWords, rarities.title),
-    titleByLast: total(profile.titleWords, rarities.last),
-    titleByText: total(profile.titleWords, rarities.text),
-    number: total(profile.numbers, rarities.number),
+    folderSum: sumRarity(folder, rarities.path),
+    lastByTitle: sumRarity(profile.lastWords, rarities.title),
+    lastByText: sumRarity(profile.lastWords, rarities.text),
+    title: sumRarity(profile.titleWords, rarities.title),
+    titleByLast: sumRarity(profile.titleWords, rarities.last),
+    titleByText: sumRarity(profile.titleWords, rarities.text),
+    number: sumRarity(profile.numbers, rarities.number),
     telling: words,
     text: rarities.text.sum(words),
   };
@@ -100,57 +100,57 @@ export function weigh(
   at: number,
 ): void {
   const { last, path, title, text, number } = rarities;
-  const lastShared = shared(old.lastWords, page.lastWords, last);
-  const pathShared = shared(old.pathWords, page.pathWords, path);
-  const folderShared = shared(ofOld.folder, page.pathWords, path);
-  const newFolderShared = shared(old.pathWords, ofNew.folder, path);
-  const inTitle = shared(old.lastWords, page.titleWords, title);
-  const titleByPath = shared(old.pathWords, page.titleWords, title);
-  const titleShared = shared(old.titleWords, page.titleWords, title);
-  const titleBoth = part(titleShared, ofOld.title) * part(titleShared, ofNew.title);
-  const textShared = shared(ofOld.telling, ofNew.telling, text);
-  const textAlike = part(textShared, Math.sqrt(ofOld.text * ofNew.text));
-  const sameNumbers = shared(old.numbers, page.numbers, number);
+  const lastShared = reckonShared(old.lastWords, page.lastWords, last);
+  const pathShared = reckonShared(old.pathWords, page.pathWords, path);
+  const folderShared = reckonShared(ofOld.folder, page.pathWords, path);
+  const newFolderShared = reckonShared(old.pathWords, ofNew.folder, path);
+  const inTitle = reckonShared(old.lastWords, page.titleWords, title);
+  const titleByPath = reckonShared(old.pathWords, page.titleWords, title);
+  const titleShared = reckonShared(old.titleWords, page.titleWords, title);
+  const titleBoth = reckonPart(titleShared, ofOld.title) * reckonPart(titleShared, ofNew.title);
+  const textShared = reckonShared(ofOld.telling, ofNew.telling, text);
+  const textAlike = reckonPart(textShared, Math.sqrt(ofOld.text * ofNew.text));
+  const sameNumbers = reckonShared(old.numbers, page.numbers, number);
   const bothNumbered = old.numbers.length > 0 && page.numbers.length > 0;
   const bothSpeak = old.language !== undefined && page.language !== undefined;
   // `/photo?n=12` is not the page `/photo/`, but one of many.
   const isSame = old.last === page.last && (old.ids.length === 0 || old.ids.some((id) => page.numbers.includes(id)));
-  const share = nameShare(old, page);
+  const share = reckonNameShare(old, page);
   const values = [
     isSame && old.folders.join('/') === page.folders.join('/') ? 1 : 0,
     isSame && isName(old.last) ? 1 : 0,
-    part(lastShared, ofOld.last),
-    part(lastShared, ofNew.last),
-    share * part(lastShared, ofOld.last) * part(lastShared, ofNew.last),
-    isName(old.last) ? share * dice(old.lastTrigrams, page.lastTrigrams) : 0,
+    reckonPart(lastShared, ofOld.last),
+    reckonPart(lastShared, ofNew.last),
+    share * reckonPart(lastShared, ofOld.last) * reckonPart(lastShared, ofNew.last),
+    isName(old.last) ? share * computeDice(old.lastTrigrams, page.lastTrigrams) : 0,
     share * begins(old.last, page.last),
-    part(pathShared, ofOld.path),
-    part(pathShared, ofNew.path),
-    share * part(pathShared, ofOld.path) * part(pathShared, ofNew.path),
-    strength(pathShared, path.most),
-    part(shared(old.lastWords, page.pathWords, path), ofOld.last),
-    part(folderShared, ofOld.folderSum),
-    part(newFolderShared, ofNew.folderSum),
+    reckonPart(pathShared, ofOld.path),
+    reckonPart(pathShared, ofNew.path),
+    share * reckonPart(pathShared, ofOld.path) * reckonPart(pathShared, ofNew.path),
+    reckonStrength(pathShared, path.most),
+    reckonPart(reckonShared(old.lastWords, page.pathWords, path), ofOld.last),
+    reckonPart(folderShared, ofOld.folderSum),
+    reckonPart(newFolderShared, ofNew.folderSum),
     isIdLost(old, page) ? 1 : 0,
     1 - share,
-    part(inTitle, ofOld.lastByTitle),
-    part(titleByPath, ofNew.title),
-    share * part(inTitle, ofOld.lastByTitle) * part(titleByPath, ofNew.title),
-    part(shared(old.lastWords, page.textWords, text), ofOld.lastByText),
+    reckonPart(inTitle, ofOld.lastByTitle),
+    reckonPart(titleByPath, ofNew.title),
+    share * reckonPart(inTitle, ofOld.lastByTitle) * reckonPart(titleByPath, ofNew.title),
+    reckonPart(reckonShared(old.lastWords, page.textWords, text), ofOld.lastByText),
     old.title !== '' && old.title === page.title ? 1 : 0,
-    part(titleShared, ofOld.title),
-    part(titleShared, ofNew.title),
+    reckonPart(titleShared, ofOld.title),
+    reckonPart(titleShared, ofNew.title),
     titleBoth,
-    dice(old.titleTrigrams, page.titleTrigrams),
-    strength(titleShared, title.most),
-    part(shared(old.titleWords, page.lastWords, last), ofNew.last),
-    part(shared(old.titleWords, page.textWords, text), ofOld.titleByText),
-    part(textShared, ofOld.text),
+    computeDice(old.titleTrigrams, page.titleTrigrams),
+    reckonStrength(titleShared, title.most),
+    reckonPart(reckonShared(old.titleWords, page.lastWords, last), ofNew.last),
+    reckonPart(reckonShared(old.titleWords, page.textWords, text), ofOld.titleByText),
+    reckonPart(textShared, ofOld.text),
     textAlike,
     textAlike * textAlike,
-    strength(textShared, text.most * 4),
+    reckonStrength(textShared, text.most * 4),
     Math.max(titleBoth, textAlike) * Math.min(1, titleBoth + textAlike),
-    part(sameNumbers, ofOld.number),
+    reckonPart(sameNumbers, ofOld.number),
     bothNumbered && sameNumbers === 0 ? 1 : 0,
     bothSpeak && old.language === page.language ? 1 : 0,
     bothSpeak && old.language !== page.language ? 1 : 0,
@@ -166,7 +166,7 @@ function isIdLost(old: Profile, page: Profile): boolean {
 }
 
 /** How much of its name is the old address's own: of many that differ in their number only, it is that of the program that shows them. */
-export function nameShare(old: Profile, page: Profile): number {
+export function reckonNameShare(old: Profile, page: Profile): number {
   return isIdLost(old, page) ? 1 / old.crowd : 1;
 }
 
@@ -186,16 +186,16 @@ function begins(a: string, b: string): number {
   return short.length >= 3 && isName(short) && long.startsWith(short) ? 0.5 + (0.5 * short.length) / long.length : 0;
 }
 
-function part(some: number, all: number): number {
+function reckonPart(some: number, all: number): number {
   return all > 0 ? Math.min(1, some / all) : 0;
 }
 
 /** Rises quickly at first: the second rare word adds less than the first. */
-function strength(sharedRarity: number, most: number): number {
+function reckonStrength(sharedRarity: number, most: number): number {
   return 1 - Math.exp(-sharedRarity / most);
 }
 
-function total(set: Int32Array, rarity: Rarity): number {
+function sumRarity(set: Int32Array, rarity: Rarity): number {
   let sum = 0;
   for (const id of set) sum += rarity.pagesWith(id) === 0 ? rarity.most * UNKNOWN_WORD : rarity.of(id);
   return sum;

@@ -11,9 +11,9 @@ export {
   NONE_EVIDENCE,
   NONE_LENGTH,
   PAIR_LENGTH,
-  softmax,
+  applySoftmax,
   type Calibration,
   type Model,
   type Weights,
 } from './model.ts';
-export { first, hold, holdMore, later, teach, type Belief } from './rounds.ts';
+export { believeFirst, hold, holdMore, believeLater, teach, type Belief } from './rounds.ts';

@@ -1,9 +1,9 @@
 /** The rounds of matching: each address alone first, then with what the surest ones teach about the rest. */
 import { Matcher } from './matcher.ts';
-import { calibrated, type Calibration, type Model } from './model.ts';
+import { calibrate, type Calibration, type Model } from './model.ts';
 import learned from './model.json' with { type: 'json' };
 import type { NewPage, OldPage, Settled } from './pages.ts';
-import { first, hold, holdMore, later, teach, type Belief, type Held } from './rounds.ts';
+import { believeFirst, hold, holdMore, believeLater, teach, type Belief, type Held } from './rounds.ts';
 
 export interface Suggestion {
   readonly page: string;
@@ -41,7 +41,7 @@ export function* matchSteps(
   const held: Held[] = [];
   for (const [at, profile] of profiles.entries()) {
     const compared = matcher.compare(profile);
-    beliefs.push(first(compared, model));
+    beliefs.push(believeFirst(compared, model));
     held.push(hold(compared, model));
     if (at % STRIDE === 0) yield at / all;
   }
@@ -55,7 +55,7 @@ export function* matchSteps(
         matcher,
         model,
       );
-      next.push(later(matcher, each, taught, at, beliefs[at], model));
+      next.push(believeLater(matcher, each, taught, at, beliefs[at], model));
       if (at % STRIDE === 0) yield (round * olds.length + at) / all;
     }
     beliefs = next;
@@ -91,7 +91,7 @@ function matchOf(
     .slice(0, SHOWN);
   return {
     address,
-    suggestions: ranked.map(({ page, raw }) => ({ page, probability: calibrated(raw, calibration) })),
+    suggestions: ranked.map(({ page, raw }) => ({ page, probability: calibrate(raw, calibration) })),
     none: belief?.probabilities.at(-1) ?? 1,
   };
 }

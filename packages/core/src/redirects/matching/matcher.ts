@@ -1,13 +1,13 @@
 /** Both sides of a relaunch, read once, and the evidence for every pair worth comparing. */
-import { affixRemover } from './affix.ts';
+import { createAffixRemover } from './affix.ts';
 import { BRANCH_EVIDENCE, type Branches, type Pair } from './branches.ts';
 import { CandidateFinder } from './candidates.ts';
-import { EVIDENCE, sumsOf, weigh, type Sums } from './evidence.ts';
+import { EVIDENCE, sumRarities, weigh, type Sums } from './evidence.ts';
 import { NONE_EVIDENCE } from './model.ts';
 import type { NewPage, OldPage } from './pages.ts';
-import { profileOf, raritiesOf, type Profile, type Rarities } from './profile.ts';
+import { createProfile, countRarities, type Profile, type Rarities } from './profile.ts';
 import { Vocabulary } from './vocabulary.ts';
-import { addressWords } from './words.ts';
+import { splitAddressWords } from './words.ts';
 
 /** An old address with the new pages worth comparing, and what speaks for each. */
 export interface Compared {
@@ -34,23 +34,23 @@ export class Matcher {
 
   constructor(pages: readonly NewPage[], olds: readonly OldPage[]) {
     for (const { address } of olds) {
-      const name = crowdOf(address);
+      const name = findCrowd(address);
       if (name !== undefined) this.#crowds.set(name, (this.#crowds.get(name) ?? 0) + 1);
     }
-    const clean = affixRemover(pages.map(({ title }) => title ?? ''));
-    this.#cleanOld = affixRemover(olds.map(({ title }) => title ?? '').filter((title) => title !== ''));
-    this.pages = pages.map((page) => profileOf(page, clean(page.title ?? ''), this.#vocabulary));
-    this.rarities = raritiesOf(this.pages, this.#vocabulary.size);
-    this.#sums = this.pages.map((page) => sumsOf(page, this.rarities));
+    const clean = createAffixRemover(pages.map(({ title }) => title ?? ''));
+    this.#cleanOld = createAffixRemover(olds.map(({ title }) => title ?? '').filter((title) => title !== ''));
+    this.pages = pages.map((page) => createProfile(page, clean(page.title ?? ''), this.#vocabulary));
+    this.rarities = countRarities(this.pages, this.#vocabulary.size);
+    this.#sums = this.pages.map((page) => sumRarities(page, this.rarities));
     this.#finder = new CandidateFinder(this.pages, this.rarities);
   }
 
   profile(old: OldPage): Profile {
-    return profileOf(
+    return createProfile(
       old,
       this.#cleanOld(old.title ?? ''),
       this.#vocabulary,
-      this.#crowds.get(crowdOf(old.address) ?? '') ?? 1,
+      this.#crowds.get(findCrowd(old.address) ?? '') ?? 1,
     );
   }
 
@@ -63,7 +63,7 @@ export class Matcher {
   compare(profile: Profile, candidates: readonly number[] = this.#finder.find(profile)): Compared {
     const knowledge = profile.textWords.length > profile.titleWords.length + 5 ? 2 : profile.title === '' ? 0 : 1;
     const evidence = new Float64Array(candidates.length * EVIDENCE.length);
-    const sums = sumsOf(profile, this.rarities);
+    const sums = sumRarities(profile, this.rarities);
     candidates.forEach((page, at) => {
       const [there, ofThere] = [this.pages[page], this.#sums[page]];
       if (there && ofThere) weigh(profile, sums, there, ofThere, this.rarities, evidence, at * EVIDENCE.length);
@@ -129,7 +129,7 @@ export class Matcher {
 }
 
 /** What an address with numbers is called without them; undefined where it has none. */
-function crowdOf(address: string): string | undefined {
-  const { folders, last, ids } = addressWords(address);
+function findCrowd(address: string): string | undefined {
+  const { folders, last, ids } = splitAddressWords(address);
   return ids.length === 0 ? undefined : [...folders, last.replace(/\d+/g, '')].join('/');
 }

@@ -2,10 +2,10 @@
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { affixRemover } from './affix.ts';
-import { calibrated } from './model.ts';
+import { createAffixRemover } from './affix.ts';
+import { calibrate } from './model.ts';
 import { explain, match, matchSteps, type NewPage } from './index.ts';
-import { addressWords, wordsOf } from './words.ts';
+import { splitAddressWords, splitWords } from './words.ts';
 
 const page = (address: string, title: string, text = ''): NewPage => ({ id: address, address, title, text });
 const PAGES = [
@@ -34,17 +34,17 @@ describe('words of an address', () => {
     ['/%C3%A9t%C3%A9/dome_hire.html', { last: 'domehire', folders: ['ete'] }],
     ['/bad%zz/x', { last: 'x' }],
   ])('%s', (address, words) => {
-    expect(addressWords(address)).toMatchObject(words);
+    expect(splitAddressWords(address)).toMatchObject(words);
   });
 
   it('are the same for what people take for the same', () => {
-    expect(wordsOf('Opening Times, Visitors')).toEqual(wordsOf('open time visitor'));
+    expect(splitWords('Opening Times, Visitors')).toEqual(splitWords('open time visitor'));
   });
 });
 
 describe('titles', () => {
   it('lose what many of them share, and are never lost whole', () => {
-    const clean = affixRemover(['A', 'B', 'C', 'D', 'E'].map((name) => `${name} | Moor Observatory`));
+    const clean = createAffixRemover(['A', 'B', 'C', 'D', 'E'].map((name) => `${name} | Moor Observatory`));
     expect([
       clean('Dome | Moor Observatory'),
       clean('Moor Observatory'),
@@ -152,7 +152,7 @@ describe('laws', () => {
     ] as const;
     fc.assert(
       fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (a, b) => {
-        expect(calibrated(Math.min(a, b), points)).toBeLessThanOrEqual(calibrated(Math.max(a, b), points));
+        expect(calibrate(Math.min(a, b), points)).toBeLessThanOrEqual(calibrate(Math.max(a, b), points));
       }),
     );
   });

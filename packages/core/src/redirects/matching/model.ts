@@ -68,7 +68,7 @@ export function blockScore(
 }
 
 /** Probabilities of the scores, the last of which is that of "none". In place. */
-export function softmax(scores: Float64Array): void {
+export function applySoftmax(scores: Float64Array): void {
   let most = -Infinity;
   for (const score of scores) most = Math.max(most, score);
   let sum = 0;
@@ -77,7 +77,7 @@ export function softmax(scores: Float64Array): void {
 }
 
 /** The share of suggestions with this raw probability that was right where it could be checked; straight lines between the points. */
-export function calibrated(raw: number, points: Calibration): number {
+export function calibrate(raw: number, points: Calibration): number {
   let [x0, y0] = [0, 0];
   for (const [x, y] of points) {
     if (raw <= x) return x === x0 ? y : y0 + ((y - y0) * (raw - x0)) / (x - x0);

@@ -1,7 +1,7 @@
 /** A page as it is compared: sets of words of each part of it. */
 import type { OldPage } from './pages.ts';
 import { Rarity, type Vocabulary } from './vocabulary.ts';
-import { addressWords, glued, isNumber, isWord, trigrams, wordsOf } from './words.ts';
+import { splitAddressWords, glueWords, isNumber, isWord, listTrigrams, splitWords } from './words.ts';
 
 /** The words of a text that tell most about it; more hardly change what is found. */
 const TELLING_WORDS = 64;
@@ -27,24 +27,24 @@ export interface Profile {
   readonly language: string | undefined;
 }
 
-export function profileOf(page: OldPage, title: string, vocabulary: Vocabulary, crowd = 1): Profile {
-  const address = addressWords(page.address);
-  const titleWords = wordsOf(title);
-  const headings = (page.headings ?? []).flatMap(wordsOf);
-  const text = wordsOf((page.text ?? '').slice(0, TEXT_LETTERS));
-  const name = glued(title);
+export function createProfile(page: OldPage, title: string, vocabulary: Vocabulary, crowd = 1): Profile {
+  const address = splitAddressWords(page.address);
+  const titleWords = splitWords(title);
+  const headings = (page.headings ?? []).flatMap(splitWords);
+  const text = splitWords((page.text ?? '').slice(0, TEXT_LETTERS));
+  const name = glueWords(title);
   return {
     folders: address.folders,
     last: address.last,
     lastWords: vocabulary.setOf(address.lastWords),
     pathWords: vocabulary.setOf([...address.lastWords, ...address.folderWords]),
-    lastTrigrams: vocabulary.setOf(trigrams(address.last)),
+    lastTrigrams: vocabulary.setOf(listTrigrams(address.last)),
     numbers: vocabulary.setOf([...address.numbers, ...titleWords.filter(isNumber)]),
     ids: vocabulary.setOf(address.ids),
     crowd,
     title: name,
     titleWords: vocabulary.setOf(titleWords),
-    titleTrigrams: vocabulary.setOf(trigrams(name)),
+    titleTrigrams: vocabulary.setOf(listTrigrams(name)),
     textWords: vocabulary.setOf([...titleWords, ...headings, ...text].filter(isWord)),
     language: page.language?.split('-')[0]?.toLowerCase(),
   };
@@ -60,7 +60,7 @@ export interface Rarities {
   readonly text: Rarity;
 }
 
-export function raritiesOf(profiles: readonly Profile[], words: number): Rarities {
+export function countRarities(profiles: readonly Profile[], words: number): Rarities {
   const rarityOf = (part: (profile: Profile) => Int32Array) => new Rarity(profiles.map(part), words);
   return {
     last: rarityOf(({ lastWords }) => lastWords),
@@ -73,7 +73,7 @@ export function raritiesOf(profiles: readonly Profile[], words: number): Raritie
 }
 
 /** A text's most telling words, by what is rare on the new site but said there. */
-export function telling(words: Int32Array, rarity: Rarity): Int32Array {
+export function filterTelling(words: Int32Array, rarity: Rarity): Int32Array {
   const known = words.filter((id) => rarity.pagesWith(id) > 0);
   if (known.length <= TELLING_WORDS) return known;
   return Int32Array.from(

@@ -2,7 +2,7 @@
 import { BRANCH_EVIDENCE, Branches, type Pair } from './branches.ts';
 import { EVIDENCE } from './evidence.ts';
 import type { Compared, Matcher } from './matcher.ts';
-import { blockScore, NONE_EVIDENCE, pairScore, softmax, type Model } from './model.ts';
+import { blockScore, NONE_EVIDENCE, pairScore, applySoftmax, type Model } from './model.ts';
 import type { OldPage } from './pages.ts';
 
 /** How much of an answer is believed so far. */
@@ -41,14 +41,14 @@ export function holdMore(held: Held, pages: readonly number[], matcher: Matcher,
 }
 
 /** What is believed of one address by itself. */
-export function first(compared: Compared, model: Model): Belief {
+export function believeFirst(compared: Compared, model: Model): Belief {
   const { candidates, evidence, knowledge, none } = compared;
   const scores = new Float64Array(candidates.length + 1);
   candidates.forEach((_, at) => {
     scores[at] = pairScore(evidence, at * EVIDENCE.length, knowledge, model.first);
   });
   scores[candidates.length] = blockScore(none, 0, NONE_EVIDENCE.length, knowledge, model.first.none);
-  softmax(scores);
+  applySoftmax(scores);
   return { pages: candidates, probabilities: scores };
 }
 
@@ -79,7 +79,7 @@ export function teach(
     if (old === undefined || belief === undefined) return undefined;
     const folder = old.folders.join('/');
     const { none, all } = gone.get(folder) ?? { none: 0, all: 0 };
-    gone.set(folder, { none: none + noneOf(belief, chosen), all: all + 1 });
+    gone.set(folder, { none: none + reckonNone(belief, chosen), all: all + 1 });
     if (chosen === null) return undefined;
     const certain = chosen === undefined ? undefined : indexOf.get(chosen);
     let [best, weight] = [certain ?? -1, certain === undefined ? 0 : 1];
@@ -105,7 +105,7 @@ export function teach(
 }
 
 /** What is believed of one address beside its neighbours. */
-export function later(
+export function believeLater(
   matcher: Matcher,
   held: Held,
   { branches, own: pairs, claimed, gone }: Taught,
@@ -118,7 +118,7 @@ export function later(
   const besides = matcher.besides(held, branches, pairs[at], claimed, ownClaims);
   const beside = gone.get(held.profile.folders.join('/'));
   if (beside && before)
-    none[NONE_EVIDENCE.indexOf('goneBeside')] = Math.max(0, beside.none - noneOf(before, undefined)) / beside.all;
+    none[NONE_EVIDENCE.indexOf('goneBeside')] = Math.max(0, beside.none - reckonNone(before, undefined)) / beside.all;
   const scores = new Float64Array(candidates.length + 1);
   candidates.forEach((_, i) => {
     scores[i] =
@@ -126,11 +126,11 @@ export function later(
       blockScore(besides, i * BRANCH_EVIDENCE.length, BRANCH_EVIDENCE.length, knowledge, model.later.branch);
   });
   scores[candidates.length] = blockScore(none, 0, NONE_EVIDENCE.length, knowledge, model.later.none);
-  softmax(scores);
+  applySoftmax(scores);
   return { pages: [...candidates], probabilities: scores };
 }
 
 /** @param chosen what a person decided, where one did */
-function noneOf({ probabilities }: Belief, chosen: string | null | undefined): number {
+function reckonNone({ probabilities }: Belief, chosen: string | null | undefined): number {
   return chosen === undefined ? (probabilities.at(-1) ?? 0) : chosen === null ? 1 : 0;
 }

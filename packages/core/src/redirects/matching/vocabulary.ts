@@ -57,7 +57,7 @@ export class Rarity {
 }
 
 /** The rarity of what two sets have in common. */
-export function shared(a: Int32Array, b: Int32Array, rarity: Rarity): number {
+export function reckonShared(a: Int32Array, b: Int32Array, rarity: Rarity): number {
   let sum = 0;
   for (let i = 0, j = 0; i < a.length && j < b.length;) {
     const [x = 0, y = 0] = [a[i], b[j]];
@@ -72,7 +72,7 @@ export function shared(a: Int32Array, b: Int32Array, rarity: Rarity): number {
 }
 
 /** The share of two sets that is the same (Dice, 1945). */
-export function dice(a: Int32Array, b: Int32Array): number {
+export function computeDice(a: Int32Array, b: Int32Array): number {
   if (a.length === 0 || b.length === 0) return 0;
   let same = 0;
   for (let i = 0, j = 0; i < a.length && j < b.length;) {

@@ -5,11 +5,21 @@
  */
 import { describe, expect, it } from 'vitest';
 import { explain } from './explain.ts';
-import { addressWords, decoded, glued, isNumber, isWord, plain, spelledWords, trigrams, wordsOf } from './words.ts';
+import {
+  splitAddressWords,
+  decodePart,
+  glueWords,
+  isNumber,
+  isWord,
+  foldWord,
+  splitSpelledWords,
+  listTrigrams,
+  splitWords,
+} from './words.ts';
 
 describe('an address', () => {
   const names = (address: string) => {
-    const { folders, last } = addressWords(address);
+    const { folders, last } = splitAddressWords(address);
     return [...folders, last];
   };
 
@@ -59,7 +69,7 @@ describe('an address', () => {
     ['/news/2016/a-7?b=7', [], ['new'], ['7', '7'], ['7', '2016']],
     ['/opening-times/a', [], ['open', 'time'], [], []],
   ])('%s has words, ids and numbers', (address, lastWords, folderWords, ids, numbers) =>
-    expect(addressWords(address)).toMatchObject({ lastWords, folderWords, ids, numbers }),
+    expect(splitAddressWords(address)).toMatchObject({ lastWords, folderWords, ids, numbers }),
   );
 });
 
@@ -78,12 +88,12 @@ describe('words', () => {
     ['a--b__c', ['a', 'b', 'c']],
     ['', []],
   ])('of %j are %j', (text, expected) => {
-    expect(wordsOf(text)).toEqual(expected);
-    expect(spelledWords(text).map(({ word }) => word)).toEqual(expected);
+    expect(splitWords(text)).toEqual(expected);
+    expect(splitSpelledWords(text).map(({ word }) => word)).toEqual(expected);
   });
 
   it('are kept as they are written, for people', () =>
-    expect(spelledWords('Visits É')).toEqual([
+    expect(splitSpelledWords('Visits É')).toEqual([
       { word: 'visit', spelled: 'visits' },
       { word: 'e', spelled: 'é' },
     ]));
@@ -94,17 +104,17 @@ describe('words', () => {
   });
 
   it('are compared without marks, signs and cases', () => {
-    expect(plain('ÉTÉ Å')).toBe('ete a');
-    expect(glued('Dome_Hire-2 é')).toBe('domehire2e');
-    expect(decoded('a+b%20c')).toBe('a b c');
-    expect(decoded('%zz+')).toBe('%zz+');
+    expect(foldWord('ÉTÉ Å')).toBe('ete a');
+    expect(glueWords('Dome_Hire-2 é')).toBe('domehire2e');
+    expect(decodePart('a+b%20c')).toBe('a b c');
+    expect(decodePart('%zz+')).toBe('%zz+');
   });
 
   it('are runs of three letters, each once', () => {
-    expect(trigrams('')).toEqual([]);
-    expect(trigrams('a')).toEqual(['^a$']);
-    expect(trigrams('ab')).toEqual(['^ab', 'ab$']);
-    expect(trigrams('aaaaa')).toEqual(['^aa', 'aaa', 'aa$']);
+    expect(listTrigrams('')).toEqual([]);
+    expect(listTrigrams('a')).toEqual(['^a$']);
+    expect(listTrigrams('ab')).toEqual(['^ab', 'ab$']);
+    expect(listTrigrams('aaaaa')).toEqual(['^aa', 'aaa', 'aa$']);
   });
 });
 

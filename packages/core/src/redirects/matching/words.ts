@@ -22,43 +22,43 @@ export interface AddressWords {
 }
 
 /** Reads an address leniently: what cannot be decoded is read as it stands. */
-export function addressWords(address: string): AddressWords {
+export function splitAddressWords(address: string): AddressWords {
   const [whole = '', query = ''] = splitOnce(address.replace(/#.*$/s, ''), '?');
   const segments = whole
     .split('/')
     .filter((segment) => segment !== '')
-    .map(decoded);
+    .map(decodePart);
   const isFolder = whole.endsWith('/');
   const file = isFolder ? undefined : segments.pop();
   const bare = file?.replace(ENDING, '') ?? '';
   const isIndex = bare === '' || INDEX.test(bare);
   const values = [...query.split('&')]
-    .map((pair) => decoded(splitOnce(pair, '=')[1] ?? ''))
+    .map((pair) => decodePart(splitOnce(pair, '=')[1] ?? ''))
     .filter((value) => value !== '');
   // A folder's own address is named by its last folder.
   const name = isIndex ? (segments.pop() ?? '') : bare;
-  const ownWords = [name, ...values].flatMap(wordsOf);
-  const inFolders = segments.flatMap(wordsOf);
+  const ownWords = [name, ...values].flatMap(splitWords);
+  const inFolders = segments.flatMap(splitWords);
   return {
-    folders: segments.map(glued),
+    folders: segments.map(glueWords),
     folderWords: inFolders.filter(isWord),
     lastWords: ownWords.filter(isWord),
     // A running number beside a name is an id, not a part of the name.
-    last: [name, ...values.filter((value) => !NUMBER.test(value) || name === '')].map(glued).join(''),
+    last: [name, ...values.filter((value) => !NUMBER.test(value) || name === '')].map(glueWords).join(''),
     ids: ownWords.filter((word) => NUMBER.test(word)),
     numbers: [...new Set([...ownWords, ...inFolders].filter((word) => NUMBER.test(word)))],
   };
 }
 
 /** Words of a title or a text, in their order: lower case, no marks, no common ending. */
-export function wordsOf(text: string): string[] {
-  return (text.normalize('NFKC').match(WORD) ?? []).map((word) => stem(plain(word)));
+export function splitWords(text: string): string[] {
+  return (text.normalize('NFKC').match(WORD) ?? []).map((word) => stemWord(foldWord(word)));
 }
 
 /** The same with each word as it is written, for people to read. */
-export function spelledWords(text: string): { readonly word: string; readonly spelled: string }[] {
+export function splitSpelledWords(text: string): { readonly word: string; readonly spelled: string }[] {
   return (text.normalize('NFKC').match(WORD) ?? []).map((spelled) => ({
-    word: stem(plain(spelled)),
+    word: stemWord(foldWord(spelled)),
     spelled: spelled.toLowerCase(),
   }));
 }
@@ -72,7 +72,7 @@ export function isNumber(word: string): boolean {
 }
 
 /** Compared without letter case and marks, as people remember names (UAX 15, decomposition). */
-export function plain(text: string): string {
+export function foldWord(text: string): string {
   return text
     .toLowerCase()
     .normalize('NFD')
@@ -81,18 +81,18 @@ export function plain(text: string): string {
 }
 
 /** Letters and digits in one, so that `dome_hire`, `dome-hire` and `DomeHire` are the same. */
-export function glued(text: string): string {
-  return plain(text).replace(/[^\p{L}\p{N}]+/gu, '');
+export function glueWords(text: string): string {
+  return foldWord(text).replace(/[^\p{L}\p{N}]+/gu, '');
 }
 
 /** The commonest endings of English and of many plurals elsewhere; one rule keeps both sides alike, right or wrong. */
-function stem(word: string): string {
+function stemWord(word: string): string {
   if (word.length > 6 && word.endsWith('ing')) return word.slice(0, -3);
   return word.length > 3 && word.endsWith('s') && !word.endsWith('ss') ? word.slice(0, -1) : word;
 }
 
 /** Runs of three letters with the edges marked, for names that are spelled a little differently. */
-export function trigrams(text: string): string[] {
+export function listTrigrams(text: string): string[] {
   if (text === '') return [];
   const edged = `^${text}$`;
   const out = new Set<string>();
@@ -106,7 +106,7 @@ function splitOnce(text: string, by: string): [string, string | undefined] {
 }
 
 /** As far as it can be: what is no percent-encoding stays. */
-export function decoded(part: string): string {
+export function decodePart(part: string): string {
   try {
     return decodeURIComponent(part.replace(/\+/g, ' '));
   } catch {

@@ -5,7 +5,7 @@
 import fc from 'fast-check';
 import { URLPattern } from 'urlpattern-polyfill';
 import { describe, expect, it } from 'vitest';
-import { addressOf } from '../../address/index.ts';
+import { readAddressOf } from '../../address/index.ts';
 import { fillTarget, matchPattern, readPattern, readTarget, type Pattern } from './index.ts';
 
 const pattern = (text: string, options = {}): Pattern => {
@@ -13,7 +13,7 @@ const pattern = (text: string, options = {}): Pattern => {
   if (!reading.ok) throw new Error(`${text}: ${reading.problem.code}`);
   return reading.pattern;
 };
-const address = (text: string) => addressOf(new URL(`http://a.example${text}`));
+const address = (text: string) => readAddressOf(new URL(`http://a.example${text}`));
 const groups = (text: string, of: string, options = {}) => matchPattern(pattern(text, options), address(of));
 
 /** By the reference; undefined also where it refuses the pattern. */

@@ -4,12 +4,12 @@
  * only where two slashes begin it, for an old domain; without a query it is for any; and expressions are those that can be matched in bounded time.
  */
 import { normalisePathEncoding, normaliseQueryEncoding, type Address } from '../../address/index.ts';
-import { hostOf } from '../oldHost.ts';
+import { splitHost } from '../oldHost.ts';
 import { ANY, readExpression, type Expression } from './expression.ts';
 import { patternFault, type PatternMessage } from '../messages.ts';
 import { parseParts, PatternError, tokenise, type Part, type Token } from './parts.ts';
-import { plainSource } from './plain.ts';
-import { expressionSource } from './source.ts';
+import { writePlainSource } from './plain.ts';
+import { writeExpressionSource } from './source.ts';
 import { compileProgram, run, type Program } from './program.ts';
 
 export interface Pattern {
@@ -67,12 +67,12 @@ export function matchPattern(
   pattern: Pattern,
   { path: whole, query }: Address,
 ): Readonly<Record<string, string>> | undefined {
-  const { host, address: path } = hostOf(whole);
+  const { host, address: path } = splitHost(whole);
   if (host !== pattern.host) return undefined;
   if (path.length > MOST_ADDRESS || (query?.length ?? 0) > MOST_ADDRESS) return undefined;
   if (!pattern.path.program.ignoreCase && !path.startsWith(pattern.beginning)) return undefined;
-  const inPath = matched(pattern.path, path);
-  const inQuery = inPath && pattern.query ? matched(pattern.query, query ?? '') : [];
+  const inPath = matchComponent(pattern.path, path);
+  const inQuery = inPath && pattern.query ? matchComponent(pattern.query, query ?? '') : [];
   if (!inPath || !inQuery) return undefined;
   const groups: Record<string, string> = {};
   for (let at = 0; at < pattern.path.names.length; at += 1) groups[pattern.path.names[at] ?? ''] = inPath[at] ?? '';
@@ -82,13 +82,16 @@ export function matchPattern(
   return groups;
 }
 
-function matched({ plain, program, needs }: Component, text: string): readonly (string | undefined)[] | undefined {
+function matchComponent(
+  { plain, program, needs }: Component,
+  text: string,
+): readonly (string | undefined)[] | undefined {
   if (!program.ignoreCase && !text.includes(needs)) return undefined;
   return plain ? (plain.exec(text)?.slice(1) ?? undefined) : run(program, text);
 }
 
 function compile(whole: string, ignoreCase: boolean): Pattern {
-  const { host, address: text } = hostOf(whole);
+  const { host, address: text } = splitHost(whole);
   if (text.length > MOST_LETTERS)
     throw new PatternError(patternFault('too-long', { most: MOST_LETTERS }), MOST_LETTERS);
   if (!text.startsWith('/')) throw new PatternError(patternFault('no-slash'), 0);
@@ -97,23 +100,23 @@ function compile(whole: string, ignoreCase: boolean): Pattern {
   const tokens = tokenise(text);
   const searchAt = searchPrefix(tokens);
   const pathTokens = searchAt < 0 ? tokens : [...tokens.slice(0, searchAt), endAt(tokens[searchAt]?.at ?? 0)];
-  const pathParts = parseParts(pathTokens, { prefix: '/', encode: canonicalPath });
+  const pathParts = parseParts(pathTokens, { prefix: '/', encode: writeCanonicalPath });
   const queryParts =
     searchAt < 0 ? undefined : parseParts(tokens.slice(searchAt + 1), { prefix: '', encode: normaliseQueryEncoding });
-  const path = component(pathParts, '/', ignoreCase);
-  const query = queryParts && renumbered(component(queryParts, '', ignoreCase), path.names);
+  const path = compileComponent(pathParts, '/', ignoreCase);
+  const query = queryParts && renumberNames(compileComponent(queryParts, '', ignoreCase), path.names);
   return {
     text: whole,
     host,
     names: [...path.names, ...(query?.names ?? [])],
-    beginning: beginningOf(pathParts),
+    beginning: readFixedBeginning(pathParts),
     path,
     query,
   };
 }
 
 /** "Canonicalize a pathname": dot segments are taken out as in any address. */
-function canonicalPath(text: string): string {
+function writeCanonicalPath(text: string): string {
   const isWhole = text.startsWith('/');
   const { pathname } = new URL(`http://here.invalid${isWhole ? '' : '/-'}${text.replace(/[?#]/g, encodeURIComponent)}`);
   return normalisePathEncoding(isWhole ? pathname : pathname.slice(2));
@@ -138,7 +141,7 @@ function searchPrefix(tokens: readonly Token[]): number {
 const endAt = (at: number): Token => ({ type: 'end', at, value: '' });
 
 /** Parts without a name count on from those of the path, so that a target can tell them apart. */
-function renumbered({ names, ...rest }: Component, before: readonly string[]): Component {
+function renumberNames({ names, ...rest }: Component, before: readonly string[]): Component {
   const first = before.filter((name) => /^\d+$/.test(name)).length;
   const out = names.map((name) => (/^\d+$/.test(name) ? String(Number(name) + first) : name));
   const twice = out.find((name) => before.includes(name));
@@ -146,69 +149,76 @@ function renumbered({ names, ...rest }: Component, before: readonly string[]): C
   return { ...rest, names: out };
 }
 
-function beginningOf(parts: readonly Part[]): string {
+function readFixedBeginning(parts: readonly Part[]): string {
   const [first, second] = parts;
-  if (first?.type !== 'fixed') return prefixOf(first);
-  return first.modifier === '' ? first.value + prefixOf(second) : '';
+  if (first?.type !== 'fixed') return readPrefix(first);
+  return first.modifier === '' ? first.value + readPrefix(second) : '';
 }
 
 /** The slash that a part takes along, where it cannot be missing. */
-function prefixOf(part: Part | undefined): string {
+function readPrefix(part: Part | undefined): string {
   return part && part.type !== 'fixed' && (part.modifier === '' || part.modifier === '+') ? part.prefix : '';
 }
 
 /** "Converting part lists to regular expressions", as a tree instead of a source. */
-function component(parts: readonly Part[], delimiter: string, ignoreCase: boolean): Component {
+function compileComponent(parts: readonly Part[], delimiter: string, ignoreCase: boolean): Component {
   const names: string[] = [];
   const sequence = parts.map((part): Expression => {
-    if (part.type === 'fixed') return modified(literal(part.value), part.modifier);
+    if (part.type === 'fixed') return applyModifier(compileLiteral(part.value), part.modifier);
     const number = names.push(part.name) - 1;
-    const value = valueOf(part, delimiter);
+    const value = compileValue(part, delimiter);
     const { prefix, suffix, modifier } = part;
     if (prefix === '' && suffix === '') {
       return modifier === '' || modifier === '?'
-        ? modified({ kind: 'capture', of: value, number }, modifier)
-        : { kind: 'capture', of: modified(value, modifier), number };
+        ? applyModifier({ kind: 'capture', of: value, number }, modifier)
+        : { kind: 'capture', of: applyModifier(value, modifier), number };
     }
     if (modifier === '' || modifier === '?')
-      return modified(
-        { kind: 'sequence', of: [literal(prefix), { kind: 'capture', of: value, number }, literal(suffix)] },
+      return applyModifier(
+        {
+          kind: 'sequence',
+          of: [compileLiteral(prefix), { kind: 'capture', of: value, number }, compileLiteral(suffix)],
+        },
         modifier,
       );
     const more: Expression = {
       kind: 'repeat',
-      of: { kind: 'sequence', of: [literal(suffix), literal(prefix), value] },
+      of: { kind: 'sequence', of: [compileLiteral(suffix), compileLiteral(prefix), value] },
       min: 0,
       max: Infinity,
       greedy: true,
     };
     const all: Expression = {
       kind: 'sequence',
-      of: [literal(prefix), { kind: 'capture', of: { kind: 'sequence', of: [value, more] }, number }, literal(suffix)],
+      of: [
+        compileLiteral(prefix),
+        { kind: 'capture', of: { kind: 'sequence', of: [value, more] }, number },
+        compileLiteral(suffix),
+      ],
     };
-    return modifier === '*' ? modified(all, '?') : all;
+    return modifier === '*' ? applyModifier(all, '?') : all;
   });
-  const source = delimiter === '/' ? plainSource(parts) : undefined;
+  const source = delimiter === '/' ? writePlainSource(parts) : undefined;
   const needs = parts
     .map((part) => (part.type === 'fixed' && part.modifier === '' ? part.value : ''))
     .reduce((a, b) => (b.length > a.length ? b : a), '');
   return {
     program: compileProgram({ kind: 'sequence', of: sequence }, names.length, ignoreCase),
     plain: source === undefined ? undefined : new RegExp(source, ignoreCase ? 'i' : ''),
-    source: expressionSource(parts, delimiter),
+    source: writeExpressionSource(parts, delimiter),
     needs,
     names,
   };
 }
 
-function valueOf(part: Exclude<Part, { type: 'fixed' }>, delimiter: string): Expression {
+function compileValue(part: Exclude<Part, { type: 'fixed' }>, delimiter: string): Expression {
   if (part.type === 'regexp') return readExpression(part.value, 0);
   if (part.type === 'full') return { kind: 'repeat', of: ANY, min: 0, max: Infinity, greedy: true };
   const stop = delimiter === '' ? -1 : delimiter.charCodeAt(0);
   return { kind: 'repeat', of: { kind: 'set', has: (code) => code !== stop }, min: 1, max: Infinity, greedy: false };
 }
 
-function modified(expression: Expression, modifier: Part['modifier']): Expression {
+function applyModifier(expression: Expression, modifier: Part['modifier']): Expression {
   if (modifier === '') return expression;
   return {
     kind: 'repeat',
@@ -219,6 +229,6 @@ function modified(expression: Expression, modifier: Part['modifier']): Expressio
   };
 }
 
-function literal(text: string): Expression {
+function compileLiteral(text: string): Expression {
   return { kind: 'text', text };
 }

@@ -3,14 +3,14 @@
  * bounded program: no two parts can trade letters with each other, so there is nothing to try twice.
  */
 import type { Part } from './parts.ts';
-import { escaped } from './source.ts';
+import { escapeExpression } from './source.ts';
 
 /** Digits, letters of a set, or words to choose from: none of them can cross a slash. */
 const PLAIN_EXPRESSION =
   /^(?:\\d(?:\{\d+(?:,\d*)?\}|[+*])?|\[[A-Za-z0-9_-]+\](?:\{\d+(?:,\d*)?\}|[+*])?|[\w-]+(?:\|[\w-]+)*)$/;
 
 /** A source for RegExp with a group for each part that has a name, in order; undefined where parts could trade letters. */
-export function plainSource(parts: readonly Part[]): string | undefined {
+export function writePlainSource(parts: readonly Part[]): string | undefined {
   let source = '';
   /** Whether a part of this segment may already take more or fewer letters. */
   let isOpen = false;
@@ -19,7 +19,7 @@ export function plainSource(parts: readonly Part[]): string | undefined {
     if (part.type === 'fixed') {
       if (part.modifier !== '' || (isFull && isOpen)) return undefined;
       if (part.value.includes('/')) isOpen = false;
-      source += escaped(part.value);
+      source += escapeExpression(part.value);
       if (isFull) return undefined;
       continue;
     }
@@ -30,7 +30,10 @@ export function plainSource(parts: readonly Part[]): string | undefined {
     if (isOpen || (modifier === '?' && (prefix !== '/' || suffix !== ''))) return undefined;
     if (part.type === 'regexp' && !PLAIN_EXPRESSION.test(part.value)) return undefined;
     const value = part.type === 'full' ? '.*' : part.type === 'segment' ? '[^/]+?' : part.value;
-    source += modifier === '?' ? `(?:${escaped(prefix)}(${value}))?` : `${escaped(prefix)}(${value})${escaped(suffix)}`;
+    source +=
+      modifier === '?'
+        ? `(?:${escapeExpression(prefix)}(${value}))?`
+        : `${escapeExpression(prefix)}(${value})${escapeExpression(suffix)}`;
     isOpen = !suffix.includes('/');
     isFull = part.type === 'full';
     if (isFull && suffix !== '') return undefined;

@@ -37,12 +37,12 @@ export function compileProgram(expression: Expression, captures: number, ignoreC
     switch (expression.kind) {
       case 'text':
         for (let at = 0; at < expression.text.length; at += 1)
-          add({ op: 'letter', code: folded(expression.text.charCodeAt(at), ignoreCase) });
+          add({ op: 'letter', code: foldCase(expression.text.charCodeAt(at), ignoreCase) });
         return;
       case 'set':
         add({
           op: 'set',
-          has: ignoreCase ? (code) => expression.has(code) || expression.has(otherCase(code)) : expression.has,
+          has: ignoreCase ? (code) => expression.has(code) || expression.has(findOtherCase(code)) : expression.has,
         });
         return;
       case 'sequence':
@@ -145,7 +145,8 @@ export function run({ instructions, captures, ignoreCase }: Program, text: strin
       } else {
         if (position >= text.length) break;
         const code = text.charCodeAt(position);
-        if (instruction.op === 'letter' ? folded(code, ignoreCase) !== instruction.code : !instruction.has(code)) break;
+        if (instruction.op === 'letter' ? foldCase(code, ignoreCase) !== instruction.code : !instruction.has(code))
+          break;
         position += 1;
         at += 1;
       }
@@ -154,11 +155,11 @@ export function run({ instructions, captures, ignoreCase }: Program, text: strin
   return undefined;
 }
 
-function folded(code: number, ignoreCase: boolean): number {
+function foldCase(code: number, ignoreCase: boolean): number {
   return ignoreCase && code >= 65 && code <= 90 ? code + 32 : code;
 }
 
 /** Of the letters addresses are made of, which are ASCII alone. */
-function otherCase(code: number): number {
+function findOtherCase(code: number): number {
   return code >= 65 && code <= 90 ? code + 32 : code >= 97 && code <= 122 ? code - 32 : code;
 }

@@ -5,11 +5,13 @@
 import type { Part } from './parts.ts';
 
 /** Without ^ and $; a group for each part that has a name, in their order. */
-export function expressionSource(parts: readonly Part[], delimiter: string): string {
+export function writeExpressionSource(parts: readonly Part[], delimiter: string): string {
   return parts
     .map((part) => {
       if (part.type === 'fixed')
-        return part.modifier === '' ? escaped(part.value) : `(?:${escaped(part.value)})${part.modifier}`;
+        return part.modifier === ''
+          ? escapeExpression(part.value)
+          : `(?:${escapeExpression(part.value)})${part.modifier}`;
       const value =
         part.type === 'full'
           ? '.*'
@@ -17,8 +19,8 @@ export function expressionSource(parts: readonly Part[], delimiter: string): str
             ? part.value
             : delimiter === ''
               ? '.+?'
-              : `[^${escaped(delimiter)}]+?`;
-      const [prefix, suffix] = [escaped(part.prefix), escaped(part.suffix)];
+              : `[^${escapeExpression(delimiter)}]+?`;
+      const [prefix, suffix] = [escapeExpression(part.prefix), escapeExpression(part.suffix)];
       if (prefix === '' && suffix === '')
         return part.modifier === '' || part.modifier === '?'
           ? `(${value})${part.modifier}`
@@ -30,6 +32,6 @@ export function expressionSource(parts: readonly Part[], delimiter: string): str
 }
 
 /** Letters that mean something in an expression, the slash among them, which may end one. */
-export function escaped(text: string): string {
+export function escapeExpression(text: string): string {
   return text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
 }

@@ -65,8 +65,8 @@ export function fillTarget({ pieces }: Target, groups: Readonly<Record<string, s
       typeof piece === 'string'
         ? piece
         : piece.inQuery
-          ? inQuery(groups[piece.name] ?? '')
-          : inPath(groups[piece.name] ?? ''),
+          ? encodeInQuery(groups[piece.name] ?? '')
+          : encodeInPath(groups[piece.name] ?? ''),
     )
     .join('');
   const site = /^https?:\/\/[^/?#]*/i.exec(filled)?.[0] ?? '';
@@ -76,7 +76,7 @@ export function fillTarget({ pieces }: Target, groups: Readonly<Record<string, s
 }
 
 /** What was held is normal already; a question mark or hash in it would begin something else. */
-function inPath(value: string): string {
+function encodeInPath(value: string): string {
   if (/^[A-Za-z0-9_~-]*$/.test(value)) return value;
   return normalisePathEncoding(value)
     .replace(/\.{1,2}(?=\/|$)/g, (dots, at: number, all: string) =>
@@ -85,6 +85,6 @@ function inPath(value: string): string {
     .replace(/[?#]/g, encodeURIComponent);
 }
 
-function inQuery(value: string): string {
+function encodeInQuery(value: string): string {
   return value.replace(/[&=+#]/g, encodeURIComponent);
 }

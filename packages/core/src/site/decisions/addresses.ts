@@ -20,7 +20,7 @@ export const addressKinds: KindsOf<AddressDecision> = {
     apply: (draft, choice, { folding }) => setHome(draft, choice, folding.homeReturns),
   },
   address: {
-    subjects: ({ addresses }) => addressSubjects(addresses),
+    subjects: ({ addresses }) => listAddressSubjects(addresses),
     apply: (draft, { addresses }) => readdress(draft, addresses),
   },
   'address-style': {
@@ -41,7 +41,7 @@ export const addressKinds: KindsOf<AddressDecision> = {
   },
 };
 
-export const addressSubjects = (addresses: Addresses): string[] =>
+export const listAddressSubjects = (addresses: Addresses): string[] =>
   Object.keys(addresses).map((page) => `address ${page}`);
 
 /** What a page was called before goes on leading to it. */

@@ -1,5 +1,5 @@
 /** What heads say, and the site's icons. */
-import { settingKey, type HeadSetting } from '../../head/index.ts';
+import { keySetting, type HeadSetting } from '../../head/index.ts';
 import type { MutableDraft } from '../draft.ts';
 import type { IconFile } from '../nodes.ts';
 import type { KindsOf } from './kind.ts';
@@ -19,7 +19,7 @@ export const headKinds: KindsOf<HeadDecision> = {
       settings.map((setting) =>
         setting.name === 'title' && setting.scope.kind === 'page'
           ? `title ${setting.scope.page}`
-          : `head ${settingKey(setting)}`,
+          : `head ${keySetting(setting)}`,
       ),
     apply(draft, { settings }) {
       for (const setting of settings) setHead(draft, setting);
@@ -41,7 +41,7 @@ export function setHead(draft: MutableDraft, setting: HeadSetting): void {
     else draft.titles.delete(scope.page);
     return;
   }
-  const key = settingKey(setting);
+  const key = keySetting(setting);
   if (text === undefined && ownText === undefined) draft.head.delete(key);
   else draft.head.set(key, setting);
 }

@@ -16,15 +16,18 @@ export type ListDecision =
   | { readonly kind: 'listing'; readonly page: PageId; readonly perPage: number }
   | { readonly kind: 'listing-removed'; readonly page: PageId };
 
-const menuSubjects = ({ menu }: { readonly menu: string }) => [`menu ${menu}`];
-const listingSubjects = ({ page }: { readonly page: PageId }) => [`listing ${page}`];
+const listMenuSubjects = ({ menu }: { readonly menu: string }) => [`menu ${menu}`];
+const listListingSubjects = ({ page }: { readonly page: PageId }) => [`listing ${page}`];
 
 export const listKinds: KindsOf<ListDecision> = {
   menu: {
-    subjects: menuSubjects,
+    subjects: listMenuSubjects,
     apply: (draft, { menu, items, whereItDiffers }) => draft.menus.set(menu, { items, whereItDiffers }),
   },
-  'menu-removed': { subjects: menuSubjects, apply: (draft, { menu }) => draft.menus.delete(menu) },
-  listing: { subjects: listingSubjects, apply: (draft, { page, perPage }) => draft.listings.set(page, { perPage }) },
-  'listing-removed': { subjects: listingSubjects, apply: (draft, { page }) => draft.listings.delete(page) },
+  'menu-removed': { subjects: listMenuSubjects, apply: (draft, { menu }) => draft.menus.delete(menu) },
+  listing: {
+    subjects: listListingSubjects,
+    apply: (draft, { page, perPage }) => draft.listings.set(page, { perPage }),
+  },
+  'listing-removed': { subjects: listListingSubjects, apply: (draft, { page }) => draft.listings.delete(page) },
 };

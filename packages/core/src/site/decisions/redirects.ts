@@ -20,21 +20,21 @@ export type RedirectDecision =
   /** All patterns in the order they are tried. */
   | { readonly kind: 'patterns-ordered'; readonly ids: readonly string[] };
 
-export const redirectSubject = (from: string): string => `redirect ${from}`;
-export const patternSubject = (id: string): string => `pattern ${id}`;
+export const nameRedirectSubject = (from: string): string => `redirect ${from}`;
+export const namePatternSubject = (id: string): string => `pattern ${id}`;
 
 export const redirectKinds: KindsOf<RedirectDecision> = {
   redirect: {
     settlesAddresses: true,
-    subjects: ({ redirect }) => [redirectSubject(redirect.from)],
+    subjects: ({ redirect }) => [nameRedirectSubject(redirect.from)],
     apply: (draft, { redirect }, { seq }) => settle(draft, redirect, seq),
   },
   redirects: {
     settlesAddresses: true,
     subjects: ({ redirects, removed, patterns = [] }) => [
-      ...redirects.map(({ from }) => redirectSubject(from)),
-      ...removed.map(redirectSubject),
-      ...patterns.map(({ id }) => patternSubject(id)),
+      ...redirects.map(({ from }) => nameRedirectSubject(from)),
+      ...removed.map(nameRedirectSubject),
+      ...patterns.map(({ id }) => namePatternSubject(id)),
     ],
     apply(draft, { redirects, removed, patterns = [] }, { seq, folding }) {
       for (const from of removed) unsettle(draft, from);
@@ -44,22 +44,22 @@ export const redirectKinds: KindsOf<RedirectDecision> = {
   },
   'redirect-removed': {
     settlesAddresses: true,
-    subjects: ({ from }) => [redirectSubject(from)],
+    subjects: ({ from }) => [nameRedirectSubject(from)],
     apply: (draft, { from }) => unsettle(draft, from),
   },
   pattern: {
-    subjects: ({ id }) => [patternSubject(id)],
+    subjects: ({ id }) => [namePatternSubject(id)],
     apply: (draft, { id, pattern }, { folding }) => setPattern(draft, folding, id, pattern),
   },
   'pattern-removed': {
-    subjects: ({ id }) => [patternSubject(id)],
+    subjects: ({ id }) => [namePatternSubject(id)],
     apply(draft, { id }, { folding }) {
       draft.patterns.delete(id);
       folding.patternOrder.delete(id);
     },
   },
   'patterns-ordered': {
-    subjects: ({ ids }) => ['patterns', ...ids.map(patternSubject)],
+    subjects: ({ ids }) => ['patterns', ...ids.map(namePatternSubject)],
     apply: (draft, { ids }, { folding }) => orderPatterns(draft, folding, ids),
   },
 };

@@ -1,9 +1,9 @@
 /** What is taken out, put back, held and swept. */
 import type { PutBack, Removed, Swept } from '../removal.ts';
 import { hold, putBack, remove, sweep } from '../removals.ts';
-import { addressSubjects, readdress } from './addresses.ts';
+import { listAddressSubjects, readdress } from './addresses.ts';
 import type { KindsOf } from './kind.ts';
-import { patternSubject, redirectSubject, settle, unsettle } from './redirects.ts';
+import { namePatternSubject, nameRedirectSubject, settle, unsettle } from './redirects.ts';
 
 export type RemovalDecision =
   | Removed
@@ -14,19 +14,19 @@ export type RemovalDecision =
   | { readonly kind: 'removals-freed'; readonly of: readonly number[] };
 
 /** By the number of the decision that removed something. */
-export const removalSubject = (seq: number): string => `removal ${seq}`;
+export const nameRemovalSubject = (seq: number): string => `removal ${seq}`;
 
 export const removalKinds: KindsOf<RemovalDecision> = {
   removed: {
     changesKeeping: true,
-    subjects: removedSubjects,
+    subjects: listRemovedSubjects,
     apply: (draft, decision, { seq, folding }) => remove(draft, folding, decision, seq),
   },
   'put-back': {
     changesKeeping: true,
     subjects: ({ things, addresses, home }) => [
-      ...things.map(({ of: removal }) => removalSubject(removal)),
-      ...addressSubjects(addresses),
+      ...things.map(({ of: removal }) => nameRemovalSubject(removal)),
+      ...listAddressSubjects(addresses),
       ...(home ? ['home'] : []),
     ],
     apply(draft, decision, { folding }) {
@@ -39,8 +39,8 @@ export const removalKinds: KindsOf<RemovalDecision> = {
   swept: {
     isFact: true,
     subjects: ({ of: removals, redirects }) => [
-      ...removals.map(removalSubject),
-      ...redirects.map(({ from }) => redirectSubject(from)),
+      ...removals.map(nameRemovalSubject),
+      ...redirects.map(({ from }) => nameRedirectSubject(from)),
     ],
     apply(draft, decision, { seq, folding }) {
       sweep(draft, folding, decision);
@@ -49,17 +49,17 @@ export const removalKinds: KindsOf<RemovalDecision> = {
   },
   'removals-held': {
     changesKeeping: true,
-    subjects: ({ of: removals }) => removals.map(removalSubject),
+    subjects: ({ of: removals }) => removals.map(nameRemovalSubject),
     apply: (draft, { of: removals, reason }, { seq }) => hold(draft, removals, { reason, seq }),
   },
   'removals-freed': {
     changesKeeping: true,
-    subjects: ({ of: removals }) => removals.map(removalSubject),
+    subjects: ({ of: removals }) => removals.map(nameRemovalSubject),
     apply: (draft, { of: removals }) => hold(draft, removals, undefined),
   },
 };
 
-function removedSubjects({ thing, menu, home }: Removed): string[] {
+function listRemovedSubjects({ thing, menu, home }: Removed): string[] {
   const ofHome = home ? ['home'] : [];
   switch (thing.kind) {
     case 'nodes':
@@ -71,6 +71,6 @@ function removedSubjects({ thing, menu, home }: Removed): string[] {
     case 'menu-item':
       return menu ? [`menu ${thing.menu}`] : [];
     case 'redirects':
-      return [...thing.froms.map(redirectSubject), ...thing.patterns.map(patternSubject)];
+      return [...thing.froms.map(nameRedirectSubject), ...thing.patterns.map(namePatternSubject)];
   }
 }

@@ -1,5 +1,5 @@
 /** What is changed inside pages, and the files that are put beside them for it. */
-import { touchIdentity, type Touch } from '../../touches/index.ts';
+import { identifyTouch, type Touch } from '../../touches/index.ts';
 import type { MutableDraft } from '../draft.ts';
 import type { KindsOf } from './kind.ts';
 
@@ -10,7 +10,7 @@ export type TouchDecision =
 
 export const touchKinds: KindsOf<TouchDecision> = {
   touch: {
-    subjects: ({ touch }) => [`touch ${touchIdentity(touch) ?? placeOf(touch)}`],
+    subjects: ({ touch }) => [`touch ${identifyTouch(touch) ?? placeOf(touch)}`],
     apply(draft, { touch }, { seq }) {
       forgetLike(draft, touch);
       draft.touches.set(seq, touch);
@@ -32,7 +32,7 @@ const placeOf = (touch: Touch): string =>
 
 /** Takes away those that a touch stands instead of. */
 function forgetLike(draft: MutableDraft, touch: Touch): void {
-  const identity = touchIdentity(touch);
+  const identity = identifyTouch(touch);
   if (identity === undefined) return;
-  for (const [seq, other] of draft.touches) if (touchIdentity(other) === identity) draft.touches.delete(seq);
+  for (const [seq, other] of draft.touches) if (identifyTouch(other) === identity) draft.touches.delete(seq);
 }

@@ -2,7 +2,7 @@
 import type { MutableDraft } from '../draft.ts';
 import type { AddedNode, Addresses, Place } from '../nodes.ts';
 import type { PageId } from '../pageId.ts';
-import { addressSubjects, readdress } from './addresses.ts';
+import { listAddressSubjects, readdress } from './addresses.ts';
 import { setHead } from './head.ts';
 import type { KindsOf } from './kind.ts';
 import { unsettle } from './redirects.ts';
@@ -24,7 +24,7 @@ export type TreeDecision =
 
 export const treeKinds: KindsOf<TreeDecision> = {
   place: {
-    subjects: ({ node, addresses }) => [`place ${node}`, ...addressSubjects(addresses)],
+    subjects: ({ node, addresses }) => [`place ${node}`, ...listAddressSubjects(addresses)],
     apply(draft, { node, place, addresses }) {
       draft.places.push([node, place]);
       readdress(draft, addresses);

@@ -4,8 +4,8 @@ import type { FolderRequest } from '@fastigium/contracts/hosts/folder';
 import { host } from '@fastigium/contracts/messages/address';
 import { reason } from '@fastigium/contracts/messages/reason';
 import { z } from 'zod';
-import { folderHost, probeFolder } from '../folderHost.ts';
-import { refusingHost } from '../noHost.ts';
+import { createFolderHost, probeFolder } from '../folderHost.ts';
+import { createRefusingHost } from '../noHost.ts';
 import { isWithin, placeShut } from '../places.ts';
 import type { HostKind } from './kind.ts';
 
@@ -28,8 +28,8 @@ export const folder: HostKind<FolderRequest, z.infer<typeof settings>, z.infer<t
   },
   async open({ settings: { folder: path, url = '', log } }, { places }) {
     if (!(await isWithin(path, places.folders)))
-      return refusingHost(() => placeShut(path, places.folders, 'FASTIGIUM_HOST_FOLDERS'), url);
-    return folderHost(path, url, log !== undefined && (await isWithin(log, places.logs)) ? log : undefined);
+      return createRefusingHost(() => placeShut(path, places.folders, 'FASTIGIUM_HOST_FOLDERS'), url);
+    return createFolderHost(path, url, log !== undefined && (await isWithin(log, places.logs)) ? log : undefined);
   },
   message: ({ folder: path }) => host('folder', { folder: path }),
 };

@@ -10,4 +10,4 @@ export type OwnHostRequest = Extract<HostRequest, { readonly kind: OwnKindName }
 const KINDS: { readonly [K in OwnKindName]: HostKind<Extract<HostRequest, { readonly kind: K }>> } = { folder, sftp };
 
 /** Its definition, which takes requests and accounts of that kind. */
-export const hostKind = (kind: OwnKindName): HostKind<OwnHostRequest> => KINDS[kind] as HostKind<OwnHostRequest>;
+export const findHostKind = (kind: OwnKindName): HostKind<OwnHostRequest> => KINDS[kind] as HostKind<OwnHostRequest>;

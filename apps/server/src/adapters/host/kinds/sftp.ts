@@ -3,7 +3,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { SftpRequest } from '@fastigium/contracts/hosts/sftp';
 import { host } from '@fastigium/contracts/messages/address';
 import { z } from 'zod';
-import { probeSftp, sftpHost, shownKey, type SftpAccount } from '../sftpHost.ts';
+import { probeSftp, createSftpHost, askServerKey, type SftpAccount } from '../sftpHost.ts';
 import type { HostAccount, HostKind } from './kind.ts';
 
 const settings = z.object({
@@ -21,7 +21,7 @@ export const sftp: HostKind<SftpRequest, Account['settings'], Account['secret']>
   settings,
   secret,
   async probe({ kind: _, password, key, fingerprint, ...asked }, { gate }) {
-    const shown = await shownKey(asked, gate);
+    const shown = await askServerKey(asked, gate);
     // Nothing is said to a server whose key nobody has agreed to.
     if (fingerprint !== shown)
       throw new DomainError('host-key-changed', { seen: shown, pinned: fingerprint ?? 'none yet' });
@@ -30,7 +30,7 @@ export const sftp: HostKind<SftpRequest, Account['settings'], Account['secret']>
     return account;
   },
   open: (account, { gate }) =>
-    Promise.resolve(sftpHost(signIn(account), gate, account.settings.url ?? '', account.settings.log)),
+    Promise.resolve(createSftpHost(signIn(account), gate, account.settings.url ?? '', account.settings.log)),
   message: ({ user, server, folder }) => host('sftp', { user, server, folder }),
 };
 

@@ -3,7 +3,7 @@ import { isUnder } from '@fastigium/core/address';
 import type { SettingIndex } from '@fastigium/core/head';
 
 /** @returns for a page those that hold it, the nearest first; one holds the page it begins at. The site as a whole is none */
-export function branchesIn(
+export function indexBranches(
   settings: SettingIndex,
   addressOf: (page: string) => string | undefined,
 ): (page: string) => string[] {

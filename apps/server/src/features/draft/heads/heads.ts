@@ -1,22 +1,30 @@
 /** Effective heads of a draft's pages, from records and settings. */
 import {
-  effectiveHead,
-  languagesOf,
+  reckonEffectiveHead,
+  listLanguages,
   SettingIndex,
-  translationGroups,
+  groupTranslatedPages,
   type Crumb,
   type EffectiveHead,
   type HeadPage,
   type HeadSite,
 } from '@fastigium/core/head';
 import { resolveHref } from '@fastigium/core/address';
-import { draftAddress, isOut, labelOf, siteAddress, standingRows, withRemoved, type Draft } from '@fastigium/core/site';
+import {
+  findDraftAddress,
+  isOut,
+  labelTitle,
+  findSiteAddress,
+  reckonStandingRows,
+  withRemoved,
+  type Draft,
+} from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
-import { siteAddress as siteNames } from '../../shared/siteAddress.ts';
-import { allPages, type SourcePage } from '../pageFiles.ts';
-import { titleEndings } from '../prepare/situation.ts';
-import { branchesIn } from './branches.ts';
-import { headRecords, type HeadRecord } from './records.ts';
+import { readSiteAddress as siteNames } from '../../shared/siteAddress.ts';
+import { readAllPages, type SourcePage } from '../pageFiles.ts';
+import { readTitleEndings } from '../prepare/situation.ts';
+import { indexBranches } from './branches.ts';
+import { readHeadRecords, type HeadRecord } from './records.ts';
 
 /** What heads are made from beside the decisions; the same for every draft of an import. */
 export interface HeadSources {
@@ -49,34 +57,34 @@ export function setsHeads({ head, icons }: Draft): boolean {
 }
 
 /** `https://` and the main name; undefined while there is none. */
-export async function originOf(queries: Queries, site: string): Promise<string | undefined> {
+export async function readOrigin(queries: Queries, site: string): Promise<string | undefined> {
   const names = await siteNames(queries, site);
   return names && `https://${names.main}`;
 }
 
-export async function headSources(queries: Queries, site: string, importId: string): Promise<HeadSources> {
+export async function readHeadSources(queries: Queries, site: string, importId: string): Promise<HeadSources> {
   const { name } = await queries.one<{ name: string }>('select name from site where id = $1', [site]);
   const pictures = await queries.many<{ address: string; widthPx: number; heightPx: number }>(
     'select f.address, p.width_px as "widthPx", p.height_px as "heightPx" from source_file f join picture_size p using (hash) where f.import_id = $1 and p.width_px is not null',
     [importId],
   );
   return {
-    records: await headRecords(queries, site, importId),
-    endings: await titleEndings(queries, importId),
+    records: await readHeadRecords(queries, site, importId),
+    endings: await readTitleEndings(queries, importId),
     siteName: name,
     pictures: new Map(pictures.map(({ address, widthPx, heightPx }) => [address, { widthPx, heightPx }])),
   };
 }
 
-export async function headsOf(
+export async function readHeads(
   queries: Queries,
   importId: string,
   draft: Draft,
   sources: HeadSources,
   origin: string | undefined,
 ): Promise<Heads> {
-  const pages = await allPages(queries, importId, withRemoved(draft));
-  return headsFrom(draft, pages, await withAssets(queries, draft, sources), origin);
+  const pages = await readAllPages(queries, importId, withRemoved(draft));
+  return deriveHeads(draft, pages, await withAssets(queries, draft, sources), origin);
 }
 
 /** Pictures added here beside those of the import. */
@@ -98,7 +106,7 @@ async function withAssets(queries: Queries, draft: Draft, sources: HeadSources):
 }
 
 /** The same from what is at hand: no I/O, so that its cost is its own. @param every the removed pages too: what they held is still below them */
-export function headsFrom(
+export function deriveHeads(
   draft: Draft,
   every: ReadonlyMap<string, SourcePage>,
   { records, endings, siteName, pictures }: HeadSources,
@@ -106,25 +114,25 @@ export function headsFrom(
 ): Heads {
   const settings = new SettingIndex(draft.head);
   const pages = draft.removed.size === 0 ? every : new Map([...every].filter(([id]) => !isOut(draft, id)));
-  const addresses = new Map([...every.values()].map((page) => [page.id, siteAddress(draft, page)]));
-  const titleOf = (id: string) => labelOf(draft.titles.get(id) ?? records.get(id)?.title ?? '', endings);
-  const branchesOf = branchesIn(settings, (id) => addresses.get(id));
+  const addresses = new Map([...every.values()].map((page) => [page.id, findSiteAddress(draft, page)]));
+  const titleOf = (id: string) => labelTitle(draft.titles.get(id) ?? records.get(id)?.title ?? '', endings);
+  const branchesOf = indexBranches(settings, (id) => addresses.get(id));
   const languageOf = (id: string): string => {
     const { text, replacesOwn } = settings.inForce('language', id, branchesOf(id));
     const language = records.get(id)?.language ?? '';
     return typeof text === 'string' && (language === '' || replacesOwn) ? text : language;
   };
   const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id));
-  const languages = languagesOf(
+  const languages = listLanguages(
     shown.map(({ id }) => ({ language: languageOf(id), address: addresses.get(id) ?? '' })),
   );
-  const groups = translationGroups(
+  const groups = groupTranslatedPages(
     shown.map((page) => {
       const { text } = settings.inForce('translates', page.id, []);
       const namedBy = (kind: string) =>
         (records.get(page.id)?.own ?? []).flatMap(({ name, text: href }) => {
           const to = name.startsWith(kind)
-            ? resolveHref(insideHref(href, origin), addresses.get(page.id) ?? '/')
+            ? resolveHref(stripOrigin(href, origin), addresses.get(page.id) ?? '/')
             : undefined;
           return to?.kind === 'inside' ? [to.address.path] : [];
         });
@@ -140,13 +148,13 @@ export function headsFrom(
     languages,
   );
   const groupOf = new Map(groups.flatMap((group) => group.map((page) => [page.id, group] as const)));
-  const ancestors = settings.names.has('breadcrumb') ? ancestorsIn(draft, every, addresses, titleOf) : undefined;
+  const ancestors = settings.names.has('breadcrumb') ? createAncestors(draft, every, addresses, titleOf) : undefined;
   const site: HeadSite = {
     settings,
     origin,
     endings,
     name: siteName,
-    labelOf: (title) => labelOf(title, endings),
+    labelOf: (title) => labelTitle(title, endings),
     ancestorsOf: (id) => ancestors?.(id) ?? [],
     translationsOf: (id) =>
       (groupOf.get(id) ?? []).map((each) => ({ language: each.language, address: draft.basePath + each.address })),
@@ -170,7 +178,7 @@ export function headsFrom(
     pictureSize: site.pictureSize,
     addressOf: (id) => {
       const page = pages.get(id);
-      return page && draftAddress(draft, page);
+      return page && findDraftAddress(draft, page);
     },
     of: (id, address) => {
       const page = pages.get(id);
@@ -178,7 +186,7 @@ export function headsFrom(
       const set = draft.titles.get(id);
       const input: HeadPage = {
         id,
-        address: address ?? (page ? draftAddress(draft, page) : '/'),
+        address: address ?? (page ? findDraftAddress(draft, page) : '/'),
         isHome: addresses.get(id) === '/',
         title: set ?? record?.title ?? '',
         isTitleSet: set !== undefined,
@@ -187,24 +195,24 @@ export function headsFrom(
         own: record?.own ?? [],
         branches: branchesOf(id),
       };
-      return effectiveHead(input, site);
+      return reckonEffectiveHead(input, site);
     },
   };
 }
 
 /** Own links to other languages are often whole addresses of the site itself. */
-function insideHref(href: string, origin: string | undefined): string {
+function stripOrigin(href: string, origin: string | undefined): string {
   return origin !== undefined && href.startsWith(`${origin}/`) ? href.slice(origin.length) : href;
 }
 
 /** The way down to each page in the tree, the home page first. */
-function ancestorsIn(
+function createAncestors(
   draft: Draft,
   every: ReadonlyMap<string, SourcePage>,
   addresses: ReadonlyMap<string, string>,
   titleOf: (id: string) => string,
 ): (id: string) => Crumb[] {
-  const parents = new Map(standingRows(draft, every.values()).map(({ page, parent }) => [page.id, parent]));
+  const parents = new Map(reckonStandingRows(draft, every.values()).map(({ page, parent }) => [page.id, parent]));
   const home = [...addresses].find(([id, address]) => address === '/' && !isOut(draft, id))?.[0];
   const crumb = (id: string): Crumb => ({ title: titleOf(id), address: draft.basePath + (addresses.get(id) ?? '/') });
   return (id) => {
@@ -216,7 +224,7 @@ function ancestorsIn(
 }
 
 /** Pages whose heads are written differently in two drafts. */
-export function differingHeads(before: Heads | undefined, after: Heads | undefined): string[] {
+export function compareHeads(before: Heads | undefined, after: Heads | undefined): string[] {
   const ids = new Set([...(before?.pages.keys() ?? []), ...(after?.pages.keys() ?? [])]);
   const text = (heads: Heads | undefined, id: string) =>
     heads?.pages.has(id) ? JSON.stringify(heads.of(id).plan) : '[]';

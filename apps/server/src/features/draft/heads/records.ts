@@ -1,9 +1,9 @@
 /** What is known of pages' heads without reading them: what they came with, and what they begin with. */
 import type { OwnLine } from '@fastigium/core/head';
 import { parseForReading } from '@fastigium/core/html';
-import { leadOf, ownLines } from '@fastigium/core/head';
+import { leadOf, readOwnLines } from '@fastigium/core/head';
 import type { Queries } from '../../../db/database.ts';
-import { contentsByHash } from '../../shared/contents.ts';
+import { readContentsByHash } from '../../shared/contents.ts';
 
 export interface HeadRecord extends Record<string, unknown> {
   readonly id: string;
@@ -17,7 +17,11 @@ export interface HeadRecord extends Record<string, unknown> {
 }
 
 /** Of all pages of the import and all ever added to the site, by page. */
-export async function headRecords(queries: Queries, site: string, importId: string): Promise<Map<string, HeadRecord>> {
+export async function readHeadRecords(
+  queries: Queries,
+  site: string,
+  importId: string,
+): Promise<Map<string, HeadRecord>> {
   await readThoseNotRead(queries, importId);
   const rows = await queries.many<HeadRecord>(
     `select f.page_id as id, coalesce(r.title, '') as title, coalesce(r.language, '') as language, r.dated::text as date, coalesce(r.own_head, '[]') as own, coalesce(r.lead, '') as lead, coalesce(r.headings->0->>'text', '') as heading
@@ -39,7 +43,7 @@ async function readThoseNotRead(queries: Queries, importId: string): Promise<voi
       [importId, AT_ONCE],
     );
     if (rows.length === 0) return;
-    const contents = await contentsByHash(
+    const contents = await readContentsByHash(
       queries,
       rows.map(({ hash }) => hash),
     );
@@ -48,7 +52,7 @@ async function readThoseNotRead(queries: Queries, importId: string): Promise<voi
       const document = bytes && parseForReading(bytes);
       return {
         path,
-        own: document ? JSON.stringify(ownLines(document)).replaceAll('\\u0000', '') : '[]',
+        own: document ? JSON.stringify(readOwnLines(document)).replaceAll('\\u0000', '') : '[]',
         lead: document ? leadOf(document).replaceAll('\0', '') : '',
       };
     });

@@ -1,11 +1,17 @@
 /** Files for machines that are no pages: robots.txt, security.txt, sitemaps and icons. */
-import { addressOfFile, isPageFile } from '@fastigium/core/address';
-import { fileHeaders, insideBase, underBase, type ManifestDelta, type ManifestEntry } from '@fastigium/core/release';
+import { findAddressOfFile, isPageFile } from '@fastigium/core/address';
+import {
+  findFileHeaders,
+  stripBase,
+  placeUnderBase,
+  type ManifestDelta,
+  type ManifestEntry,
+} from '@fastigium/core/release';
 import { parseRobots } from '@fastigium/core/robots';
 import type { Draft } from '@fastigium/core/site';
 import { writeSitemaps, type SitemapPage } from '@fastigium/core/sitemap';
 import type { Queries } from '../../../db/database.ts';
-import { sha256 } from '../../../threads/tasks.ts';
+import { hashSha256 } from '../../../threads/tasks.ts';
 import { keepContents } from '../../shared/contents.ts';
 import type { Heads } from './heads.ts';
 
@@ -15,12 +21,12 @@ export const SITEMAP = 'sitemap.xml';
 /** RFC 9116, section 3. */
 export const SECURITY = '.well-known/security.txt';
 
-const textSet = (draft: Draft, name: string): string | undefined => {
+const findTextSet = (draft: Draft, name: string): string | undefined => {
   const text = draft.head.get(`everywhere ${name}`)?.text;
   return typeof text === 'string' && text.trim() !== '' ? text : undefined;
 };
 
-export const hasSitemap = (draft: Draft): boolean => textSet(draft, 'sitemap') !== undefined;
+export const hasSitemap = (draft: Draft): boolean => findTextSet(draft, 'sitemap') !== undefined;
 
 export interface SiteFilesOf {
   readonly site: string;
@@ -39,7 +45,7 @@ export interface SiteFilesOf {
  * @param all the manifest so far
  * @param before the draft that manifest came from; its files go where this one has none
  */
-export async function siteFilesDelta(
+export async function compareSiteFiles(
   tx: Queries,
   basis: SiteFilesOf,
   all: ReadonlyMap<string, ManifestEntry>,
@@ -47,21 +53,22 @@ export async function siteFilesDelta(
 ): Promise<ManifestDelta> {
   const { draft, importId } = basis;
   const put = new Map<string, ManifestEntry>();
-  const add = async (path: string, text: string) => put.set(path, await textEntry(tx, path, text));
-  const robots = robotsText(draft, basis.origin);
+  const add = async (path: string, text: string) => put.set(path, await keepTextEntry(tx, path, text));
+  const robots = writeRobotsTxt(draft, basis.origin);
   if (robots !== undefined) await add(ROBOTS, robots);
-  const security = textSet(draft, 'security.txt');
+  const security = findTextSet(draft, 'security.txt');
   if (security !== undefined) await add(SECURITY, `${security.trimEnd()}\n`);
-  for (const { path, text } of await sitemaps(tx, basis, all)) await add(underBase(draft.basePath, path), text);
+  for (const { path, text } of await prepareSitemaps(tx, basis, all))
+    await add(placeUnderBase(draft.basePath, path), text);
   for (const { path, hash, sizeBytes } of draft.icons)
-    put.set(underBase(draft.basePath, path), {
-      path: underBase(draft.basePath, path),
+    put.set(placeUnderBase(draft.basePath, path), {
+      path: placeUnderBase(draft.basePath, path),
       hash,
       sizeBytes,
-      headers: fileHeaders(path),
+      headers: findFileHeaders(path),
     });
-  const gone = pathsOf(before, all).filter((path) => !put.has(path));
-  const imported = await importedAt(tx, importId, draft, gone);
+  const gone = listPaths(before, all).filter((path) => !put.has(path));
+  const imported = await readImportedAt(tx, importId, draft, gone);
   const unchanged = [...put.values()].filter((entry) => {
     const known = all.get(entry.path);
     return known?.hash === entry.hash && JSON.stringify(known.headers) === JSON.stringify(entry.headers);
@@ -74,15 +81,15 @@ export async function siteFilesDelta(
 }
 
 /** As it goes out: with the sitemap's address, unless it names one. */
-export function robotsText(draft: Draft, origin: string | undefined): string | undefined {
-  const text = textSet(draft, ROBOTS);
+export function writeRobotsTxt(draft: Draft, origin: string | undefined): string | undefined {
+  const text = findTextSet(draft, ROBOTS);
   if (text === undefined) return undefined;
   const body = `${text.trimEnd()}\n`;
   if (!hasSitemap(draft) || origin === undefined || parseRobots(body).sitemaps.length > 0) return body;
   return `${body}\nSitemap: ${origin}${draft.basePath}/${SITEMAP}\n`;
 }
 
-async function sitemaps(
+async function prepareSitemaps(
   tx: Queries,
   { site, draft, heads, origin, day }: SiteFilesOf,
   all: ReadonlyMap<string, ManifestEntry>,
@@ -105,7 +112,7 @@ async function sitemaps(
   const pages: SitemapPage[] = [];
   for (const [path, { hash }] of all) {
     if (!isPageFile(path) || path.endsWith('404.html')) continue;
-    const address = addressOfFile(path);
+    const address = findAddressOfFile(path);
     const id = pageAt.get(address);
     const head = id === undefined ? undefined : heads.of(id);
     const line = (name: string) => head?.lines.find((each) => each.name === name)?.text;
@@ -127,25 +134,25 @@ async function sitemaps(
 }
 
 /** Everything a draft's settings have put into its manifest. */
-function pathsOf(draft: Draft, all: ReadonlyMap<string, ManifestEntry>): string[] {
+function listPaths(draft: Draft, all: ReadonlyMap<string, ManifestEntry>): string[] {
   return [
-    ...(textSet(draft, ROBOTS) === undefined ? [] : [ROBOTS]),
-    ...(textSet(draft, 'security.txt') === undefined ? [] : [SECURITY]),
+    ...(findTextSet(draft, ROBOTS) === undefined ? [] : [ROBOTS]),
+    ...(findTextSet(draft, 'security.txt') === undefined ? [] : [SECURITY]),
     ...(hasSitemap(draft)
-      ? [...all.keys()].filter((path) => /^sitemap(-\d+)?\.xml$/.test(insideBase(draft.basePath, path) ?? ''))
+      ? [...all.keys()].filter((path) => /^sitemap(-\d+)?\.xml$/.test(stripBase(draft.basePath, path) ?? ''))
       : []),
-    ...draft.icons.map(({ path }) => underBase(draft.basePath, path)),
+    ...draft.icons.map(({ path }) => placeUnderBase(draft.basePath, path)),
   ].filter((path) => all.has(path));
 }
 
-async function importedAt(
+async function readImportedAt(
   tx: Queries,
   importId: string,
   draft: Draft,
   paths: readonly string[],
 ): Promise<ManifestEntry[]> {
   if (paths.length === 0) return [];
-  const inside = new Map(paths.map((path) => [insideBase(draft.basePath, path) ?? path, path]));
+  const inside = new Map(paths.map((path) => [stripBase(draft.basePath, path) ?? path, path]));
   const files = await tx.many<{ path: string; hash: string; sizeBytes: number; headers: Record<string, string> }>(
     'select path, hash, size_bytes as "sizeBytes", headers from source_file where import_id = $1 and path = any($2)',
     [importId, [...inside.keys()]],
@@ -153,9 +160,9 @@ async function importedAt(
   return files.map((file) => ({ ...file, path: inside.get(file.path) ?? file.path }));
 }
 
-async function textEntry(tx: Queries, path: string, text: string): Promise<ManifestEntry> {
+async function keepTextEntry(tx: Queries, path: string, text: string): Promise<ManifestEntry> {
   const bytes = Buffer.from(text);
-  const hash = sha256(bytes);
+  const hash = hashSha256(bytes);
   await keepContents(tx, [{ hash, bytes }], null);
-  return { path, hash, sizeBytes: bytes.length, headers: fileHeaders(path, 'utf-8') };
+  return { path, hash, sizeBytes: bytes.length, headers: findFileHeaders(path, 'utf-8') };
 }

@@ -1,46 +1,46 @@
 /** Addresses that pages get: read from what was typed, with everything below moving along, and never two pages at one. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, addressStem, isUnder, parseAddress } from '@fastigium/core/address';
-import { publishedPath, insideBase } from '@fastigium/core/release';
+import { findAddressOfFile, stripAddressEnding, isUnder, parseAddress } from '@fastigium/core/address';
+import { findPublishedPath, stripBase } from '@fastigium/core/release';
 import {
   foldDecisions,
   isAdded,
-  plainAddress,
-  siteAddress,
+  findPlainAddress,
+  findSiteAddress,
   withRemoved,
   type Addresses,
   type Decision,
   type Draft,
 } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
-import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
-import { readAddress, titleOf, type Situation } from './situation.ts';
+import { readAllPages, readPagesById, type SourcePage } from '../pageFiles.ts';
+import { readAddress, readTitle, type Situation } from './situation.ts';
 
 /** What an address ends in, `/` or `.html`: a page keeps it when it moves. */
-export function addressEnding(address: string): string {
-  return address.slice(addressStem(address).length);
+export function readAddressEnding(address: string): string {
+  return address.slice(stripAddressEnding(address).length);
 }
 
 /** An address as somebody typed it for a page, in the page's own ending. */
-export function addressFor(text: string, current: string): string {
+export function proposeAddress(text: string, current: string): string {
   const typed = text.trim();
   const parsed = parseAddress(typed.startsWith('/') || typed.includes('://') ? typed : `/${typed}`);
   if (!parsed.ok || parsed.address.query !== undefined || parsed.host !== undefined || /\/\/|[#?]/.test(typed))
     throw new DomainError('address-unreadable', { address: text });
   const { path } = parsed.address;
   if (path === '/') throw new DomainError('address-is-home');
-  const end = addressEnding(current) || '/';
-  return addressStem(path) + (current === '/' ? '/' : end);
+  const end = readAddressEnding(current) || '/';
+  return stripAddressEnding(path) + (current === '/' ? '/' : end);
 }
 
 /** New addresses, before the style, of a page and all that stand below it by their addresses. */
-export function movedAlong(draft: Draft, page: SourcePage, to: string, pages: Iterable<SourcePage>): Addresses {
-  const from = plainAddress(draft, page);
+export function moveAlong(draft: Draft, page: SourcePage, to: string, pages: Iterable<SourcePage>): Addresses {
+  const from = findPlainAddress(draft, page);
   const out: Record<string, string> = { [page.id]: to };
   if (from === '/') return out;
-  const [old, now] = [addressStem(from), addressStem(to)];
+  const [old, now] = [stripAddressEnding(from), stripAddressEnding(to)];
   for (const each of pages) {
-    const address = plainAddress(draft, each);
+    const address = findPlainAddress(draft, each);
     if (each.id !== page.id && address !== from && isUnder(address, from))
       out[each.id] = now + address.slice(old.length);
   }
@@ -48,7 +48,7 @@ export function movedAlong(draft: Draft, page: SourcePage, to: string, pages: It
 }
 
 /** The draft with one more decision. */
-export function draftWith({ decisions, seq }: Pick<Situation, 'decisions' | 'seq'>, decision: Decision): Draft {
+export function foldWith({ decisions, seq }: Pick<Situation, 'decisions' | 'seq'>, decision: Decision): Draft {
   return foldDecisions([...decisions, { seq, decision }]);
 }
 
@@ -57,16 +57,16 @@ export async function refuseSharedAddress(situation: Situation, after: Draft): P
   const { tx, importId } = situation;
   const isWhole = after.style !== 'imported';
   const pages = isWhole
-    ? await allPages(tx, importId, after)
-    : await pagesById(tx, importId, after, after.addresses.keys());
+    ? await readAllPages(tx, importId, after)
+    : await readPagesById(tx, importId, after, after.addresses.keys());
   const owners = new Map<string, SourcePage>();
   for (const page of pages.values()) {
-    const path = publishedPath(after, page);
+    const path = findPublishedPath(after, page);
     const other = owners.get(path);
     if (other)
       throw new DomainError('address-taken', {
-        address: siteAddress(after, page),
-        title: await titleOf(situation, other),
+        address: findSiteAddress(after, page),
+        title: await readTitle(situation, other),
       });
     owners.set(path, page);
   }
@@ -86,7 +86,7 @@ async function refuseFiles(
   ];
   const inside = new Map(
     [...owners].flatMap(([path, page]) => {
-      const file = insideBase(after.basePath, path);
+      const file = stripBase(after.basePath, path);
       return file === undefined ? [] : [[file, page] as const];
     }),
   );
@@ -97,14 +97,14 @@ async function refuseFiles(
   );
   for (const { path, title } of rows)
     if (!after.removedFiles.has(path))
-      throw new DomainError('address-taken', { address: addressOfFile(path), title: title ?? `/${path}` });
+      throw new DomainError('address-taken', { address: findAddressOfFile(path), title: title ?? `/${path}` });
   for (const path of after.assets.keys())
     if (inside.has(path) && !after.removedFiles.has(path))
       throw new DomainError('address-taken', { address: `/${path}`, title: `/${path}` });
 }
 
 /** The first of `/name/`, `/name-2/` … below a parent that no page and no file has, and no redirect, unless it may take one's place. */
-export async function freeBelow(
+export async function findFreeBelow(
   { tx, importId, draft }: Situation,
   parentStem: string,
   name: string,
@@ -112,14 +112,14 @@ export async function freeBelow(
   overRedirects = false,
 ): Promise<string> {
   // An address that something removed would come back to is nobody's proposal.
-  const pages = await allPages(tx, importId, withRemoved(draft));
-  const taken = new Set([...pages.values()].map((page) => addressStem(plainAddress(draft, page))));
+  const pages = await readAllPages(tx, importId, withRemoved(draft));
+  const taken = new Set([...pages.values()].map((page) => stripAddressEnding(findPlainAddress(draft, page))));
   const files = await tx.many<{ address: string }>(
     'select address from source_file where import_id = $1 and page_id is null and address like $2',
     [importId, `${parentStem.replace(/[\\%_]/g, '\\$&')}/%`],
   );
-  for (const { address } of files) taken.add(addressStem(address));
-  if (!overRedirects) for (const redirect of draft.redirects.keys()) taken.add(addressStem(redirect));
+  for (const { address } of files) taken.add(stripAddressEnding(address));
+  if (!overRedirects) for (const redirect of draft.redirects.keys()) taken.add(stripAddressEnding(redirect));
   for (let n = 1; ; n += 1) {
     const stem = `${parentStem}/${name === '' || name === 'index' ? 'page' : name}${n === 1 ? '' : `-${n}`}`;
     if (!taken.has(stem)) return readAddress(stem) + end;

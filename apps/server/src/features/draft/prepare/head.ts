@@ -6,9 +6,9 @@ import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import {
   isSettable,
-  lineMessage,
+  createLineMessage,
   isTitlePattern,
-  markupFault,
+  findMarkupFault,
   SITE_SETTINGS,
   SWITCHES,
   type HeadSetting,
@@ -16,11 +16,11 @@ import {
 import { readColour } from '@fastigium/core/css';
 import { fold } from '@fastigium/core/html';
 import { checkLanguage } from '@fastigium/core/languages';
-import { sameMessage, type Message } from '@fastigium/core/messages';
+import { isSameMessage, type Message } from '@fastigium/core/messages';
 import { checkSecurityTxt, securityTxt } from '@fastigium/core/securityTxt';
 import { checkData } from '@fastigium/core/structured';
-import { isAdded, siteAddress } from '@fastigium/core/site';
-import { pagesById, type SourcePage } from '../pageFiles.ts';
+import { isAdded, findSiteAddress } from '@fastigium/core/site';
+import { readPagesById, type SourcePage } from '../pageFiles.ts';
 import type { Prepared, Situation } from './situation.ts';
 
 type Request = Extract<DecisionRequest, { kind: 'head' }>;
@@ -31,7 +31,7 @@ export async function prepareHead(situation: Situation, request: Request): Promi
     ...(scope.kind === 'everywhere' ? [] : [scope.page]),
     ...(name === 'translates' && typeof text === 'string' && text !== '' ? [text] : []),
   ]);
-  const pages = await pagesById(tx, importId, draft, ids);
+  const pages = await readPagesById(tx, importId, draft, ids);
   for (const id of ids) if (!pages.has(id)) throw new DomainError('not-found', { what: 'page' });
   const settings = request.settings.map(({ scope, name, text, own: ownText }): HeadSetting => ({
     scope,
@@ -40,11 +40,11 @@ export async function prepareHead(situation: Situation, request: Request): Promi
     ...(ownText === null ? {} : { own: ownText }),
   }));
   await refuseMissingPictures(situation, settings);
-  return { decision: { kind: 'head', settings }, message: messageOf(situation, settings, pages) };
+  return { decision: { kind: 'head', settings }, message: describeHead(situation, settings, pages) };
 }
 
 function refuse(name: string, why: Message): never {
-  throw new DomainError('metadata-unusable', { what: lineMessage(name), why });
+  throw new DomainError('metadata-unusable', { what: createLineMessage(name), why });
 }
 
 /** The text as it is kept. */
@@ -74,7 +74,7 @@ function read(name: string, text: string, scope: HeadSetting['scope']['kind'], {
     }
     case 'code:head':
     case 'code:end': {
-      const fault = markupFault(text, name === 'code:head' ? 'head' : 'end');
+      const fault = findMarkupFault(text, name === 'code:head' ? 'head' : 'end');
       return fault === undefined ? text.trim() : refuse(name, fault);
     }
     case 'robots.txt':
@@ -128,13 +128,13 @@ async function refuseMissingPictures(
   if (missing !== undefined) throw new DomainError('file-not-there', { address: missing });
 }
 
-function messageOf(
+function describeHead(
   situation: Situation,
   settings: readonly HeadSetting[],
   pages: ReadonlyMap<string, SourcePage>,
 ): DecisionMessage {
-  const names = settings.map(({ name }) => lineMessage(name));
-  const lines = names.filter((each, index) => names.findIndex((other) => sameMessage(each, other)) === index);
+  const names = settings.map(({ name }) => createLineMessage(name));
+  const lines = names.filter((each, index) => names.findIndex((other) => isSameMessage(each, other)) === index);
   const within = placeOf(situation, settings, pages);
   const [only] = settings.length === 1 ? settings : [];
   const [line] = lines;
@@ -144,7 +144,7 @@ function messageOf(
     where: within,
     lines: lines.slice(0, MOST_NAMED),
     kinds: lines.length,
-    how: howOf(settings),
+    how: judgeHow(settings),
   });
 }
 
@@ -165,11 +165,11 @@ function placeOf(
   if (!scope || scope.kind === 'everywhere') return where('site');
   const page = pages.get(scope.page);
   const address =
-    page && (isAdded(draft, page.id) || page.sourcePath !== '') ? draft.basePath + siteAddress(draft, page) : '';
+    page && (isAdded(draft, page.id) || page.sourcePath !== '') ? draft.basePath + findSiteAddress(draft, page) : '';
   return where(scope.kind, { address });
 }
 
-function howOf(settings: readonly HeadSetting[]): 'inherited' | 'leftOut' | 'kept' | 'inPlaceOfOwn' | 'set' {
+function judgeHow(settings: readonly HeadSetting[]): 'inherited' | 'leftOut' | 'kept' | 'inPlaceOfOwn' | 'set' {
   if (settings.every(({ text, own: ownText }) => text === undefined && ownText === undefined)) return 'inherited';
   if (settings.every(({ text }) => text === false)) return 'leftOut';
   if (settings.some(({ text }) => text !== undefined)) return 'set';

@@ -1,36 +1,39 @@
 /** Choosing the home page. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressStem, fileOfAddress, freeAddress, slug } from '@fastigium/core/address';
+import { stripAddressEnding, findFileOfAddress, findFreeAddress, makeSlug } from '@fastigium/core/address';
 import { parseForReading, readDocument } from '@fastigium/core/html';
 import { compilePage } from '@fastigium/core/release';
-import { plainAddress, siteAddress, withRemoved } from '@fastigium/core/site';
-import { contentBytes } from '../../shared/contents.ts';
+import { findPlainAddress, findSiteAddress, withRemoved } from '@fastigium/core/site';
+import { readContent } from '../../shared/contents.ts';
 import { planOne } from '../compileOne.ts';
-import { pagesById, type SourcePage } from '../pageFiles.ts';
-import { addressFor, draftWith, refuseSharedAddress } from './addresses.ts';
-import { nameOf, pageOf, titleOf, type Prepared, type Situation } from './situation.ts';
+import { readPagesById, type SourcePage } from '../pageFiles.ts';
+import { proposeAddress, foldWith, refuseSharedAddress } from './addresses.ts';
+import { readName, requirePage, readTitle, type Prepared, type Situation } from './situation.ts';
 
 export async function prepareHome(
   situation: Situation,
   request: { page: string; formerAddress?: string | undefined },
 ): Promise<Prepared> {
   const { draft } = situation;
-  const page = await pageOf(situation, request.page);
+  const page = await requirePage(situation, request.page);
   if (draft.notReady.has(page.id)) throw new DomainError('home-not-ready');
-  if (siteAddress(draft, page) === '/') throw new DomainError('already-home');
-  const front = await importedFront(situation);
+  if (findSiteAddress(draft, page) === '/') throw new DomainError('already-home');
+  const front = await readImportedFront(situation);
   const importedHome =
     front === undefined
       ? undefined
-      : { page: front, address: await formerHomeAddress(situation, front, request.formerAddress) };
+      : { page: front, address: await proposeFormerHomeAddress(situation, front, request.formerAddress) };
   const decision = { kind: 'home', page: page.id, importedHome } as const;
-  if (request.formerAddress !== undefined) await refuseSharedAddress(situation, draftWith(situation, decision));
-  return { decision, message: decided('home-set', { name: await nameOf(situation, page) }) };
+  if (request.formerAddress !== undefined) await refuseSharedAddress(situation, foldWith(situation, decision));
+  return { decision, message: decided('home-set', { name: await readName(situation, page) }) };
 }
 
 /** The page that stood at the front when it was imported. */
-export async function importedFront({ tx, importId }: Pick<Situation, 'tx' | 'importId'>): Promise<string | undefined> {
+export async function readImportedFront({
+  tx,
+  importId,
+}: Pick<Situation, 'tx' | 'importId'>): Promise<string | undefined> {
   const row = await tx.maybeOne<{ id: string }>(
     `select page_id as id from source_file where import_id = $1 and path in ('index.html', 'index.htm') and page_id is not null order by path desc limit 1`,
     [importId],
@@ -39,9 +42,9 @@ export async function importedFront({ tx, importId }: Pick<Situation, 'tx' | 'im
 }
 
 /** The page's own main heading, as it will be published: titles often carry the site's name as well. */
-async function headingOf({ tx, site, importId, draft }: Situation, page: SourcePage): Promise<string | undefined> {
+async function readHeadingNow({ tx, site, importId, draft }: Situation, page: SourcePage): Promise<string | undefined> {
   const { plan, shared } = await planOne(tx, site, { draft, importId }, page);
-  const { bytes } = compilePage(plan, shared, await contentBytes(tx, page.hash));
+  const { bytes } = compilePage(plan, shared, await readContent(tx, page.hash));
   const { headings } = readDocument(parseForReading(bytes));
   return headings.find(({ level }) => level === 1)?.text || undefined;
 }
@@ -52,16 +55,20 @@ export function hasFormerAddress({ draft }: Pick<Situation, 'draft'>, front: str
 }
 
 /** Where the imported front page goes: where it already is, where somebody wants it, or an address made from its heading. */
-async function formerHomeAddress(situation: Situation, front: string, wanted: string | undefined): Promise<string> {
+async function proposeFormerHomeAddress(
+  situation: Situation,
+  front: string,
+  wanted: string | undefined,
+): Promise<string> {
   const { tx, importId, draft } = situation;
   // It lives there even while it is removed.
   const standing = { ...situation, draft: withRemoved(draft) };
-  const page = await pageOf(standing, front);
+  const page = await requirePage(standing, front);
   const already = hasFormerAddress(situation, front) ? draft.addresses.get(front) : undefined;
   if (already !== undefined) return already;
-  const end = await usualEnding(situation);
-  if (wanted !== undefined && wanted !== '') return addressFor(wanted, `/x${end}`);
-  const named = slug((await headingOf(standing, page)) ?? (await titleOf(standing, page)));
+  const end = await findUsualEnding(situation);
+  if (wanted !== undefined && wanted !== '') return proposeAddress(wanted, `/x${end}`);
+  const named = makeSlug((await readHeadingNow(standing, page)) ?? (await readTitle(standing, page)));
   // "index" would be the front page's own file in some styles of address.
   const name = named === '' || named === 'index' ? 'former-home' : named;
   // Only addresses of this shape come into question, so only their files are looked up.
@@ -73,21 +80,21 @@ async function formerHomeAddress(situation: Situation, front: string, wanted: st
       ])
     ).map(({ path }) => path),
   );
-  const used = new Set([...draft.addresses.values()].map(addressStem));
-  const free = freeAddress(name, (address) => {
-    const file = fileOfAddress(address);
+  const used = new Set([...draft.addresses.values()].map(stripAddressEnding));
+  const free = findFreeAddress(name, (address) => {
+    const file = findFileOfAddress(address);
     return (
-      used.has(addressStem(address)) ||
+      used.has(stripAddressEnding(address)) ||
       draft.redirects.has(address) ||
       (file !== undefined &&
         (taken.has(file) || taken.has(address.slice(1, -1)) || taken.has(`${address.slice(1, -1)}.html`)))
     );
   });
-  return addressStem(free) + end;
+  return stripAddressEnding(free) + end;
 }
 
 /** What most pages beside the front end in, `/` or `.html`: the former home fits in. */
-async function usualEnding({ tx, importId }: Situation): Promise<string> {
+async function findUsualEnding({ tx, importId }: Situation): Promise<string> {
   const row = await tx.maybeOne<{ isFile: boolean }>(
     `select count(*) filter (where address like '%.html') > count(*) filter (where address like '%/') as "isFile" from source_file where import_id = $1 and page_id is not null and address <> '/' and path <> '404.html'`,
     [importId],
@@ -96,9 +103,9 @@ async function usualEnding({ tx, importId }: Situation): Promise<string> {
 }
 
 /** The page at the front in the draft; undefined where none is. */
-export async function homeNow(situation: Situation): Promise<SourcePage | undefined> {
+export async function readHomeNow(situation: Situation): Promise<SourcePage | undefined> {
   const { tx, importId, draft } = situation;
-  const id = draft.home ?? (await importedFront(situation));
-  const page = id === undefined ? undefined : (await pagesById(tx, importId, draft, [id])).get(id);
-  return page && plainAddress(draft, page) === '/' ? page : undefined;
+  const id = draft.home ?? (await readImportedFront(situation));
+  const page = id === undefined ? undefined : (await readPagesById(tx, importId, draft, [id])).get(id);
+  return page && findPlainAddress(draft, page) === '/' ? page : undefined;
 }

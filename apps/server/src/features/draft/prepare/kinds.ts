@@ -88,7 +88,7 @@ const KINDS: { readonly [K in DecisionRequest['kind']]: RequestKind<Requested<K>
 };
 
 /** The definition of a request's kind, which takes requests of that kind. */
-export function kindOfRequest<K extends DecisionRequest['kind']>(request: {
+export function findRequestKind<K extends DecisionRequest['kind']>(request: {
   readonly kind: K;
 }): RequestKind<Requested<K>> {
   return KINDS[request.kind] as unknown as RequestKind<Requested<K>>;

@@ -2,16 +2,16 @@
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Draft } from '@fastigium/core/site';
-import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
+import { readName, requirePage, type Prepared, type Situation } from './situation.ts';
 
 export async function prepareListing(
   situation: Situation,
   request: { page: string; perPage: number },
 ): Promise<Prepared> {
-  const page = await pageOf(situation, request.page);
+  const page = await requirePage(situation, request.page);
   return {
     decision: { kind: 'listing', page: page.id, perPage: request.perPage },
-    message: decided('listing-set', { name: await nameOf(situation, page), perPage: request.perPage }),
+    message: decided('listing-set', { name: await readName(situation, page), perPage: request.perPage }),
   };
 }
 
@@ -19,7 +19,7 @@ export async function prepareListingRemoved(situation: Situation, id: string): P
   if (!situation.draft.listings.has(id)) throw new DomainError('not-found', { what: 'listing' });
   return {
     decision: { kind: 'listing-removed', page: id },
-    message: decided('listing-removed', { name: await nameOf(situation, await pageOf(situation, id)) }),
+    message: decided('listing-removed', { name: await readName(situation, await requirePage(situation, id)) }),
   };
 }
 

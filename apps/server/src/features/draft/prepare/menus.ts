@@ -2,12 +2,12 @@
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
-import { allItems, withRemovedItems, type MenuItem } from '@fastigium/core/menus';
-import { importedItems } from '@fastigium/core/release';
+import { walkItems, withRemovedItems, type MenuItem } from '@fastigium/core/menus';
+import { readImportedItems } from '@fastigium/core/release';
 import { withRemoved } from '@fastigium/core/site';
-import { menuName } from '../menuNames.ts';
-import { pagesOfItems, siteMenus } from '../menus.ts';
-import { pagesById } from '../pageFiles.ts';
+import { nameMenu } from '../menuNames.ts';
+import { readPagesOfItems, readSiteMenus } from '../menus.ts';
+import { readPagesById } from '../pageFiles.ts';
 import type { Prepared, Situation } from './situation.ts';
 import { refuseNoListing } from './listings.ts';
 
@@ -16,16 +16,17 @@ export async function prepareMenu(
   request: Extract<DecisionRequest, { kind: 'menu' }>,
 ): Promise<Prepared> {
   const { tx, importId, draft } = situation;
-  const menus = await siteMenus(tx, importId);
+  const menus = await readSiteMenus(tx, importId);
   const menu = menus.find(({ id }) => id === request.menu);
   if (!menu) throw new DomainError('menu-unknown');
-  const former = draft.menus.get(menu.id)?.items ?? importedItems(menu, await pagesOfItems(tx, importId, menus));
-  const marks = new Set([...allItems(former)].flatMap(({ removed }) => removed ?? []));
+  const former =
+    draft.menus.get(menu.id)?.items ?? readImportedItems(menu, await readPagesOfItems(tx, importId, menus));
+  const marks = new Set([...walkItems(former)].flatMap(({ removed }) => removed ?? []));
   // A mark that this menu does not have was undone while somebody worked on it.
   const items = withRemovedItems(former, withoutForeign(request.items as readonly MenuItem[], marks));
-  const all = [...allItems(items)];
+  const all = [...walkItems(items)];
   // An item may lead to a removed page: it shows again when the page does.
-  const pages = await pagesById(
+  const pages = await readPagesById(
     tx,
     importId,
     withRemoved(draft),
@@ -37,7 +38,7 @@ export async function prepareMenu(
   return {
     decision: { kind: 'menu', menu: menu.id, items, whereItDiffers: request.whereItDiffers },
     message: decided('menu-set', {
-      menu: menuName(menu, menus),
+      menu: nameMenu(menu, menus),
       items: items.filter(({ removed }) => removed === undefined).map(({ label }) => label),
     }),
   };
@@ -52,11 +53,11 @@ function withoutForeign(items: readonly MenuItem[], marks: ReadonlySet<number>):
 }
 
 export async function prepareMenuRemoved({ tx, importId, draft }: Situation, id: string): Promise<Prepared> {
-  const menus = await siteMenus(tx, importId);
+  const menus = await readSiteMenus(tx, importId);
   const menu = menus.find((each) => each.id === id);
   if (!menu || !draft.menus.has(id)) throw new DomainError('menu-unknown');
   return {
     decision: { kind: 'menu-removed', menu: id },
-    message: decided('menu-reset', { menu: menuName(menu, menus) }),
+    message: decided('menu-reset', { menu: nameMenu(menu, menus) }),
   };
 }

@@ -5,7 +5,7 @@ import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { PatternRedirect } from '@fastigium/core/redirects';
 import { readPattern, readTarget } from '@fastigium/core/redirects/pattern';
-import { termOf } from './term.ts';
+import { readTerm } from './term.ts';
 import type { Prepared, Situation } from './situation.ts';
 
 type PatternRequest = Extract<DecisionRequest, { kind: 'pattern' }>;
@@ -32,7 +32,7 @@ export function readRequest({
 
 export function preparePattern({ draft, deps }: Situation, { id, ...request }: PatternRequest): Prepared {
   if (id !== null && !draft.patterns.has(id)) throw new DomainError('not-found', { what: 'pattern' });
-  const pattern = { ...readRequest(request), ...termOf(request, { deps }) };
+  const pattern = { ...readRequest(request), ...readTerm(request, { deps }) };
   const twin = [...draft.patterns].find(
     ([other, { text, ignoreCase }]) => other !== id && text === pattern.text && ignoreCase === pattern.ignoreCase,
   );
@@ -49,20 +49,20 @@ export function preparePattern({ draft, deps }: Situation, { id, ...request }: P
 }
 
 /** Several at once, behind those there are; one that is there already is not added again. */
-export function newPatterns(
+export function numberPatterns(
   { draft, deps }: Situation,
   requests: readonly Omit<PatternRequest, 'kind' | 'id'>[],
 ): { readonly id: string; readonly pattern: PatternRedirect }[] {
-  const there = new Set([...draft.patterns.values()].map(patternKey));
+  const there = new Set([...draft.patterns.values()].map(keyPattern));
   return requests.flatMap((request) => {
-    const pattern = { ...readRequest(request), ...termOf(request, { deps }) };
-    if (there.has(patternKey(pattern))) throw new DomainError('pattern-twice', { pattern: pattern.text });
-    there.add(patternKey(pattern));
+    const pattern = { ...readRequest(request), ...readTerm(request, { deps }) };
+    if (there.has(keyPattern(pattern))) throw new DomainError('pattern-twice', { pattern: pattern.text });
+    there.add(keyPattern(pattern));
     return [{ id: randomUUID(), pattern }];
   });
 }
 
-const patternKey = ({ text, ignoreCase }: PatternRedirect) => `${ignoreCase ? 'i' : ''} ${text}`;
+const keyPattern = ({ text, ignoreCase }: PatternRedirect) => `${ignoreCase ? 'i' : ''} ${text}`;
 
 export function preparePatternRemoved({ draft }: Situation, id: string): Prepared {
   const pattern = draft.patterns.get(id);

@@ -4,22 +4,22 @@ import { thing as named } from '@fastigium/contracts/messages/names';
 import type { MessageOf } from '@fastigium/core/messages';
 import type { PutBackRequest } from '@fastigium/contracts/decisions/removals';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, addressStem } from '@fastigium/core/address';
-import { publishedPath, insideBase } from '@fastigium/core/release';
+import { findAddressOfFile, stripAddressEnding } from '@fastigium/core/address';
+import { findPublishedPath, stripBase } from '@fastigium/core/release';
 import {
-  draftAddress,
-  plainAddress,
-  siteAddress,
+  findDraftAddress,
+  findPlainAddress,
+  findSiteAddress,
   type Addresses,
   type Decision,
   type Draft,
   type HomeChoice,
   type Removal,
 } from '@fastigium/core/site';
-import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
-import { addressEnding, draftWith, freeBelow, movedAlong, refuseSharedAddress } from './addresses.ts';
+import { readAllPages, readPagesById, type SourcePage } from '../pageFiles.ts';
+import { readAddressEnding, foldWith, findFreeBelow, moveAlong, refuseSharedAddress } from './addresses.ts';
 import { prepareHome } from './home.ts';
-import { draftTree, nameOf, nodeName, type DraftTree, type Prepared, type Situation } from './situation.ts';
+import { readDraftTree, readName, readNodeName, type DraftTree, type Prepared, type Situation } from './situation.ts';
 
 type PutBack = Extract<Decision, { kind: 'put-back' }>;
 
@@ -42,48 +42,48 @@ export interface PreparedPutBack {
 }
 
 export async function preparePutBack(situation: Situation, request: PutBackRequest): Promise<Prepared> {
-  const prepared = await preparedPutBack(situation, request);
+  const prepared = await preparePuttingBack(situation, request);
   const [first] = prepared.taken;
   if (first && request.taken === 'stop')
     throw new DomainError('put-back-taken', {
-      address: siteAddress(situation.draft, first.page),
-      title: await byName(situation, first),
+      address: findSiteAddress(situation.draft, first.page),
+      title: await nameTaker(situation, first),
     });
-  await refuseSharedAddress(situation, draftWith(situation, prepared.decision));
+  await refuseSharedAddress(situation, foldWith(situation, prepared.decision));
   return { decision: prepared.decision, message: await putBackMessage(situation, prepared) };
 }
 
-export async function byName(situation: Situation, { by, address }: Taken): Promise<string> {
-  return by ? nameOf(situation, by) : address;
+export async function nameTaker(situation: Situation, { by, address }: Taken): Promise<string> {
+  return by ? readName(situation, by) : address;
 }
 
-export async function preparedPutBack(
+export async function preparePuttingBack(
   situation: Situation,
   request: Pick<PutBackRequest, 'things' | 'where' | 'taken'>,
 ): Promise<PreparedPutBack> {
-  const tree = await draftTree(situation);
-  const wanted = await wantedThings(situation, request, tree);
-  const nodes = nodesIn(tree, wanted);
+  const tree = await readDraftTree(situation);
+  const wanted = await requireThings(situation, request, tree);
+  const nodes = listNodes(tree, wanted);
   for (const { thing } of wanted.removals)
     if (thing.kind === 'section' && situation.draft.removed.has(thing.page) && !nodes.includes(thing.page))
       throw new DomainError('removed-with-page');
-  const places = request.where === 'top' ? atTop(situation, tree, nodes) : [];
+  const places = request.where === 'top' ? placeAtTop(situation, tree, nodes) : [];
   const bare: PutBack = { kind: 'put-back', things: wanted.things, places, addresses: {}, unsettled: [] };
-  const taken = await takenAddresses(situation, bare, nodes, tree);
+  const taken = await findTakenAddresses(situation, bare, nodes, tree);
   const addresses =
     request.taken === 'keep-both'
-      ? await newAddresses(
+      ? await prepareNewAddresses(
           situation,
           bare,
           taken.map(({ page, free }) => ({ page, free })),
         )
       : request.taken === 'swap'
-        ? await newAddresses(situation, bare, taken.map(makesRoom))
+        ? await prepareNewAddresses(situation, bare, taken.map(makesRoom))
         : {};
-  const home = await homeAgain(situation, wanted.removals, nodes);
+  const home = await restoreHome(situation, wanted.removals, nodes);
   const decision: PutBack = { ...bare, addresses, ...(home ? { home } : {}) };
   return {
-    decision: { ...decision, unsettled: answeredAgain(situation, decision, nodes, tree) },
+    decision: { ...decision, unsettled: listAnsweredAgain(situation, decision, nodes, tree) },
     removals: wanted.removals,
     nodes,
     tree,
@@ -96,7 +96,7 @@ interface Wanted {
   readonly removals: readonly Removal[];
 }
 
-async function wantedThings(
+async function requireThings(
   situation: Situation,
   { things, where }: Pick<PutBackRequest, 'things' | 'where'>,
   tree: DraftTree,
@@ -113,14 +113,14 @@ async function wantedThings(
     );
   };
   for (const { of: removalSeq, nodes } of things) {
-    const removal = removalOf(situation, removalSeq);
+    const removal = requireRemoval(situation, removalSeq);
     if (nodes?.some((node) => !removal.left.includes(node))) throw new DomainError('not-removed');
     add(removalSeq, nodes);
   }
   if (where === 'with-parents') {
     const parents = new Map(tree.whole.map(({ page, parent }) => [page.id, parent]));
     for (const [removalSeq, some] of [...byRemoval]) {
-      for (const node of some ?? removalOf(situation, removalSeq).left) {
+      for (const node of some ?? requireRemoval(situation, removalSeq).left) {
         for (let at = parents.get(node) ?? null; at !== null; at = parents.get(at) ?? null) {
           const above = draft.removed.get(at);
           if (
@@ -137,19 +137,22 @@ async function wantedThings(
     things: [...byRemoval].map(([removalSeq, nodes]) =>
       nodes === undefined ? { of: removalSeq } : { of: removalSeq, nodes: [...nodes] },
     ),
-    removals: [...byRemoval.keys()].map((removalSeq) => removalOf(situation, removalSeq)),
+    removals: [...byRemoval.keys()].map((removalSeq) => requireRemoval(situation, removalSeq)),
   };
 }
 
 /** Two people may put the same back, and a sweep may have been faster; each learns which it was. */
-export function removalOf({ draft, decisions }: Pick<Situation, 'draft' | 'decisions'>, removalSeq: number): Removal {
+export function requireRemoval(
+  { draft, decisions }: Pick<Situation, 'draft' | 'decisions'>,
+  removalSeq: number,
+): Removal {
   const removal = draft.removals.get(removalSeq);
   if (removal) return removal;
   const isSwept = decisions.some(({ decision }) => decision.kind === 'swept' && decision.of.includes(removalSeq));
   throw new DomainError(isSwept ? 'removal-swept' : 'not-removed');
 }
 
-function nodesIn({ whole }: DraftTree, { things, removals }: Wanted): string[] {
+function listNodes({ whole }: DraftTree, { things, removals }: Wanted): string[] {
   const out = new Set(
     things.flatMap(({ of: removalSeq, nodes }) => nodes ?? removals.find(({ seq }) => seq === removalSeq)?.left ?? []),
   );
@@ -157,7 +160,7 @@ function nodesIn({ whole }: DraftTree, { things, removals }: Wanted): string[] {
 }
 
 /** Those that have nothing of what comes back above them, behind everything else at the top. */
-function atTop({ draft }: Situation, { whole, rows }: DraftTree, nodes: readonly string[]): PutBack['places'] {
+function placeAtTop({ draft }: Situation, { whole, rows }: DraftTree, nodes: readonly string[]): PutBack['places'] {
   const back = new Set(nodes);
   const parents = new Map(whole.map(({ page, parent }) => [page.id, parent]));
   let after = rows.filter(({ depth }) => depth === 0).at(-1)?.page.id ?? null;
@@ -170,38 +173,38 @@ function atTop({ draft }: Situation, { whole, rows }: DraftTree, nodes: readonly
   });
 }
 
-async function takenAddresses(
+async function findTakenAddresses(
   situation: Situation,
   decision: PutBack,
   nodes: readonly string[],
   { every, pages }: DraftTree,
 ): Promise<Taken[]> {
   const { draft } = situation;
-  const after = draftWith(situation, decision);
-  const back = backAmong(every, nodes);
-  const paths = new Map([...back.values()].map((page) => [publishedPath(after, page), page]));
+  const after = foldWith(situation, decision);
+  const back = filterBack(every, nodes);
+  const paths = new Map([...back.values()].map((page) => [findPublishedPath(after, page), page]));
   const owners = new Map(
     [...pages.values()].flatMap((page) =>
-      paths.has(publishedPath(draft, page)) ? [[publishedPath(draft, page), page] as const] : [],
+      paths.has(findPublishedPath(draft, page)) ? [[findPublishedPath(draft, page), page] as const] : [],
     ),
   );
-  const files = new Set(await filesAt(situation, [...paths.keys()]));
+  const files = new Set(await findFilesAt(situation, [...paths.keys()]));
   const out: Taken[] = [];
   for (const node of nodes) {
     const page = back.get(node);
-    const path = page && publishedPath(after, page);
+    const path = page && findPublishedPath(after, page);
     if (!page || path === undefined || (!owners.has(path) && !files.has(path))) continue;
     out.push({
       page,
-      address: draftAddress(after, page),
+      address: findDraftAddress(after, page),
       by: owners.get(path),
-      free: await freeNear(situation, after, page),
+      free: await findFreeNear(situation, after, page),
     });
   }
   return out;
 }
 
-function backAmong(every: ReadonlyMap<string, SourcePage>, nodes: readonly string[]): Map<string, SourcePage> {
+function filterBack(every: ReadonlyMap<string, SourcePage>, nodes: readonly string[]): Map<string, SourcePage> {
   return new Map(
     nodes.flatMap((node) => {
       const page = every.get(node);
@@ -211,10 +214,10 @@ function backAmong(every: ReadonlyMap<string, SourcePage>, nodes: readonly strin
 }
 
 /** Paths at which the draft publishes a file that is no page. */
-async function filesAt({ tx, importId, draft }: Situation, paths: readonly string[]): Promise<string[]> {
+async function findFilesAt({ tx, importId, draft }: Situation, paths: readonly string[]): Promise<string[]> {
   const inside = new Map(
     paths.flatMap((path) => {
-      const file = insideBase(draft.basePath, path);
+      const file = stripBase(draft.basePath, path);
       return file === undefined ? [] : [[file, path] as const];
     }),
   );
@@ -228,14 +231,14 @@ async function filesAt({ tx, importId, draft }: Situation, paths: readonly strin
   });
 }
 
-async function freeNear(situation: Situation, draft: Draft, page: SourcePage): Promise<string> {
-  const address = plainAddress(draft, page);
-  const stem = addressStem(address);
-  return freeBelow(
+async function findFreeNear(situation: Situation, draft: Draft, page: SourcePage): Promise<string> {
+  const address = findPlainAddress(draft, page);
+  const stem = stripAddressEnding(address);
+  return findFreeBelow(
     situation,
     stem.slice(0, stem.lastIndexOf('/')),
     stem.slice(stem.lastIndexOf('/') + 1),
-    addressEnding(address) || '/',
+    readAddressEnding(address) || '/',
   );
 }
 
@@ -246,31 +249,31 @@ function makesRoom({ by, address, free }: Taken): { page: SourcePage; free: stri
 }
 
 /** Pages to their new addresses, with what stands below them. */
-async function newAddresses(
+async function prepareNewAddresses(
   situation: Situation,
   decision: PutBack,
   moves: readonly { page: SourcePage; free: string }[],
 ): Promise<Addresses> {
   const { tx, importId } = situation;
-  const after = draftWith(situation, decision);
+  const after = foldWith(situation, decision);
   const moving = new Set(moves.map(({ page }) => page.id));
   const back = new Set(
-    decision.things.flatMap(({ of: removalSeq, nodes }) => nodes ?? removalOf(situation, removalSeq).left),
+    decision.things.flatMap(({ of: removalSeq, nodes }) => nodes ?? requireRemoval(situation, removalSeq).left),
   );
   // Only what comes back goes along with what comes back, and only what stands with what makes room.
-  const all = [...(await allPages(tx, importId, after)).values()];
+  const all = [...(await readAllPages(tx, importId, after)).values()];
   const out: Record<string, string> = {};
   for (const { page, free } of moves) {
     if (out[page.id] !== undefined) continue;
     const alike = all.filter((each) => back.has(each.id) === back.has(page.id));
-    for (const [id, address] of Object.entries(movedAlong(after, page, free, alike)))
+    for (const [id, address] of Object.entries(moveAlong(after, page, free, alike)))
       if (id === page.id || !moving.has(id) || back.has(id)) out[id] ??= address;
   }
   return out;
 }
 
 /** Home again, where whoever took over still is it. */
-async function homeAgain(
+async function restoreHome(
   situation: Situation,
   removals: readonly Removal[],
   nodes: readonly string[],
@@ -280,9 +283,9 @@ async function homeAgain(
   for (const { seq } of removals) {
     const removed = decisions.find((each) => each.seq === seq)?.decision;
     if (removed?.kind !== 'removed' || !removed.home) continue;
-    const now = (await pagesById(tx, importId, draft, [removed.home.page])).get(removed.home.page);
-    const was = homeBefore(situation, seq);
-    if (was === undefined || !back.has(was) || !now || siteAddress(draft, now) !== '/') continue;
+    const now = (await readPagesById(tx, importId, draft, [removed.home.page])).get(removed.home.page);
+    const was = findHomeBefore(situation, seq);
+    if (was === undefined || !back.has(was) || !now || findSiteAddress(draft, now) !== '/') continue;
     const standing = {
       ...situation,
       draft: { ...draft, removed: new Map([...draft.removed].filter(([id]) => !back.has(id))) },
@@ -294,27 +297,29 @@ async function homeAgain(
 }
 
 /** The page that stood at "/" just before a removal. */
-function homeBefore({ decisions, draft }: Situation, seq: number): string | undefined {
-  const before = draftWith({ decisions: decisions.filter((each) => each.seq < seq), seq }, { kind: 'undo', of: 0 });
+function findHomeBefore({ decisions, draft }: Situation, seq: number): string | undefined {
+  const before = foldWith({ decisions: decisions.filter((each) => each.seq < seq), seq }, { kind: 'undo', of: 0 });
   if (before.home !== undefined) return before.home;
   const removed = decisions.find((each) => each.seq === seq)?.decision;
   return removed?.kind === 'removed' ? (removed.home?.importedHome?.page ?? draft.home) : undefined;
 }
 
 /** Old addresses that were settled meanwhile and that pages answer themselves again. */
-function answeredAgain(
+function listAnsweredAgain(
   situation: Situation,
   decision: PutBack,
   nodes: readonly string[],
   { every }: DraftTree,
 ): string[] {
   if (situation.draft.redirects.size === 0) return [];
-  const after = draftWith(situation, decision);
-  return [...backAmong(every, nodes).values()].flatMap((page) => {
-    const address = draftAddress(after, page);
+  const after = foldWith(situation, decision);
+  return [...filterBack(every, nodes).values()].flatMap((page) => {
+    const address = findDraftAddress(after, page);
     return [
       address,
-      ...(publishedPath(after, page).endsWith('index.html') ? [addressOfFile(publishedPath(after, page))] : []),
+      ...(findPublishedPath(after, page).endsWith('index.html')
+        ? [findAddressOfFile(findPublishedPath(after, page))]
+        : []),
     ].filter((address, index, all) => all.indexOf(address) === index && after.redirects.has(address));
   });
 }
@@ -331,15 +336,15 @@ async function putBackMessage(
   return decided('put-back', {
     thing:
       root !== undefined || !first
-        ? named('named', { label: await nodeName(situation, tree, root ?? '') })
-        : thingMessage(first),
+        ? named('named', { label: await readNodeName(situation, tree, root ?? '') })
+        : describeThing(first),
     more: Math.max(0, nodes.length - 1),
     readdressed: moved === undefined ? 'no' : 'yes',
     address: moved ?? '',
   });
 }
 
-export function thingMessage({ thing, redirects }: Removal): MessageOf<typeof named> {
+export function describeThing({ thing, redirects }: Removal): MessageOf<typeof named> {
   switch (thing.kind) {
     case 'nodes':
       return named('pages');

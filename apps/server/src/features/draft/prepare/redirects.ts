@@ -4,9 +4,9 @@ import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
 import {
-  hostOf,
+  splitHost,
   indexRules,
-  proofSteps,
+  walkProof,
   type Redirect,
   type RedirectTarget,
   type Rule,
@@ -14,12 +14,12 @@ import {
   type RuleTerm,
 } from '@fastigium/core/redirects';
 import type { Draft } from '@fastigium/core/site';
-import { draftRules } from '../draftRules.ts';
-import { oldDomains, readOldAddress } from '../oldDomains.ts';
-import { today } from '../../shared/today.ts';
-import { newPatterns } from './patterns.ts';
-import { existingFiles, proveAll } from './proofs.ts';
-import { termOf } from './term.ts';
+import { readDraftRules } from '../draftRules.ts';
+import { readOldDomains, readOldAddress } from '../oldDomains.ts';
+import { readToday } from '../../shared/today.ts';
+import { numberPatterns } from './patterns.ts';
+import { findExistingFiles, proveAll } from './proofs.ts';
+import { readTerm } from './term.ts';
 import { readAddress, type Prepared, type Situation } from './situation.ts';
 import { refuseNoListing } from './listings.ts';
 
@@ -27,21 +27,26 @@ type RedirectRequest = Extract<DecisionRequest, { kind: 'redirect' }>;
 
 export async function prepareRedirect(situation: Situation, request: RedirectRequest): Promise<Prepared> {
   const { draft } = situation;
-  const from = readOldAddress(request.from, await oldDomains(situation.tx, situation.site));
+  const from = readOldAddress(request.from, await readOldDomains(situation.tx, situation.site));
   const { to } = request;
   if (to.status === 410) {
     await refuseLivePage(situation, from);
     return {
-      decision: { kind: 'redirect', redirect: { from, status: 410, ...optionsOf(request, situation) } },
+      decision: { kind: 'redirect', redirect: { from, status: 410, ...readOptions(request, situation) } },
       message: decided('redirect-gone', { from }),
     };
   }
   const target: RedirectTarget =
     to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target;
   refuseNoListing(draft, target);
-  const redirect: Redirect = { from, status: to.status, target, ...optionsOf(request, situation) };
+  const redirect: Redirect = { from, status: to.status, target, ...readOptions(request, situation) };
   const after: Draft = { ...draft, redirects: new Map(draft.redirects).set(from, redirect) };
-  const { rules, withoutTarget } = await draftRules(situation.tx, situation.importId, after, today(situation.deps));
+  const { rules, withoutTarget } = await readDraftRules(
+    situation.tx,
+    situation.importId,
+    after,
+    readToday(situation.deps),
+  );
   if (withoutTarget.includes(from)) throw new DomainError('redirect-target-missing');
   const landing = rules.find((rule) => rule.from === from)?.to ?? '';
   if (landing.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
@@ -53,13 +58,13 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   };
 }
 
-function optionsOf(how: Omit<Settling, 'from' | 'to'>, situation: Situation): RuleOptions & RuleTerm {
+function readOptions(how: Omit<Settling, 'from' | 'to'>, situation: Situation): RuleOptions & RuleTerm {
   const { dropsQuery, ignoreCase, anySlash } = how;
   return {
     ...(dropsQuery ? { dropsQuery: true } : {}),
     ...(ignoreCase ? { ignoreCase: true } : {}),
     ...(anySlash ? { anySlash: true } : {}),
-    ...termOf(how, situation),
+    ...readTerm(how, situation),
   };
 }
 
@@ -70,18 +75,18 @@ function readTarget(text: string): string {
 }
 
 async function refuseLivePage(situation: Situation, from: string): Promise<void> {
-  if (from.includes('?') || hostOf(from).host !== undefined) return;
-  const steps = proofSteps(splitAddress(from), indexRules([]));
+  if (from.includes('?') || splitHost(from).host !== undefined) return;
+  const steps = walkProof(splitAddress(from), indexRules([]));
   const paths = steps.next().value;
-  const files = await existingFiles(situation, situation.draft, Array.isArray(paths) ? paths : []);
+  const files = await findExistingFiles(situation, situation.draft, Array.isArray(paths) ? paths : []);
   const step = steps.next(files);
   if (step.done && step.value.end.kind === 'page') throw new DomainError('redirect-hidden', { address: from });
 }
 
 async function refuseLoop(situation: Situation, after: Draft, rules: readonly Rule[], from: string): Promise<void> {
-  const steps = proofSteps(splitAddress(from), indexRules(rules));
+  const steps = walkProof(splitAddress(from), indexRules(rules));
   let step = steps.next();
-  while (!step.done) step = steps.next(await existingFiles(situation, after, step.value));
+  while (!step.done) step = steps.next(await findExistingFiles(situation, after, step.value));
   if (step.value.end.kind === 'loop') {
     throw new DomainError('redirect-loop', { hops: step.value.hops.map(({ address }) => address).join(' → ') });
   }
@@ -95,15 +100,15 @@ export async function prepareRedirects(
   request: Extract<DecisionRequest, { kind: 'redirects' }>,
 ): Promise<Prepared> {
   const { draft } = situation;
-  const domains = await oldDomains(situation.tx, situation.site);
+  const domains = await readOldDomains(situation.tx, situation.site);
   const removed = request.remove.map((from) => (draft.redirects.has(from) ? from : readOldAddress(from, domains)));
   const redirects = new Map(
     request.settle.map((each) => {
-      const redirect = redirectOf(each, situation, domains);
+      const redirect = formRedirect(each, situation, domains);
       return [redirect.from, redirect];
     }),
   );
-  const patterns = newPatterns(situation, request.patterns ?? []);
+  const patterns = numberPatterns(situation, request.patterns ?? []);
   if (redirects.size + removed.length + patterns.length === 0) throw new DomainError('nothing-to-settle');
   const unknown = removed.find((from) => !draft.redirects.has(from));
   if (unknown !== undefined) throw new DomainError('redirect-unknown', { address: unknown });
@@ -114,7 +119,12 @@ export async function prepareRedirects(
     redirects: merged,
     patterns: new Map([...draft.patterns, ...patterns.map(({ id, pattern }) => [id, pattern] as const)]),
   };
-  const { rules, withoutTarget } = await draftRules(situation.tx, situation.importId, after, today(situation.deps));
+  const { rules, withoutTarget } = await readDraftRules(
+    situation.tx,
+    situation.importId,
+    after,
+    readToday(situation.deps),
+  );
   if (withoutTarget.some((from) => redirects.has(from))) throw new DomainError('redirect-target-missing');
   const index = indexRules(rules);
   for (const from of redirects.keys())
@@ -123,7 +133,7 @@ export async function prepareRedirects(
   const alone = await proveAll(
     situation,
     draft,
-    froms.filter((from) => !from.includes('?') && hostOf(from).host === undefined),
+    froms.filter((from) => !from.includes('?') && splitHost(from).host === undefined),
     indexRules([]),
   );
   for (const [from, { end }] of alone)
@@ -139,16 +149,16 @@ export async function prepareRedirects(
       removed,
       ...(patterns.length > 0 ? { patterns } : {}),
     },
-    message: messageFor([...redirects.values()], removed, patterns.length),
+    message: describeSettling([...redirects.values()], removed, patterns.length),
   };
 }
 
-function redirectOf(
+function formRedirect(
   { from: written, to, ...how }: Settling,
   situation: Situation,
   domains: readonly string[],
 ): Redirect {
-  const [from, options] = [readOldAddress(written, domains), optionsOf(how, situation)];
+  const [from, options] = [readOldAddress(written, domains), readOptions(how, situation)];
   if (to.status === 410) return { from, status: 410, ...options };
   return {
     from,
@@ -158,7 +168,11 @@ function redirectOf(
   };
 }
 
-function messageFor(redirects: readonly Redirect[], removed: readonly string[], patterns: number): DecisionMessage {
+function describeSettling(
+  redirects: readonly Redirect[],
+  removed: readonly string[],
+  patterns: number,
+): DecisionMessage {
   const gone = redirects.filter(({ status }) => status === 410).length;
   const moved = redirects.length - gone;
   const open = removed.length;
@@ -178,7 +192,7 @@ export async function prepareRedirectRemoved(
 ): Promise<Prepared> {
   const from = draft.redirects.has(request.from)
     ? request.from
-    : readOldAddress(request.from, await oldDomains(tx, site));
+    : readOldAddress(request.from, await readOldDomains(tx, site));
   if (!draft.redirects.has(from)) throw new DomainError('redirect-unknown', { address: from });
   return { decision: { kind: 'redirect-removed', from }, message: decided('redirect-removed', { from }) };
 }

@@ -3,11 +3,11 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
 import {
-  commonEnding,
-  draftRows,
+  findCommonEnding,
+  reckonDraftRows,
   isOut,
-  labelOf,
-  siteAddress,
+  labelTitle,
+  findSiteAddress,
   withoutNodes,
   withRemoved,
   type Decision,
@@ -18,8 +18,8 @@ import {
 } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
-import { draftAt, history, type SiteState } from '../history.ts';
-import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
+import { foldDraftAt, readHistory, type SiteState } from '../history.ts';
+import { readAllPages, readPagesById, type SourcePage } from '../pageFiles.ts';
 import type { FoundPlaces } from '../touchPlaces.ts';
 
 export interface Situation {
@@ -36,7 +36,7 @@ export interface Situation {
 }
 
 /** Throws where nothing was imported yet. */
-export async function situationOf(
+export async function readSituation(
   tx: Queries,
   deps: Situation['deps'],
   site: string,
@@ -44,8 +44,8 @@ export async function situationOf(
   places?: readonly FoundPlaces[],
 ): Promise<Situation> {
   if (importId === null) throw new DomainError('nothing-imported');
-  const decisions = await history(tx, site);
-  return { tx, deps, site, importId, decisions, draft: draftAt(decisions, Infinity), seq: version + 1, places };
+  const decisions = await readHistory(tx, site);
+  return { tx, deps, site, importId, decisions, draft: foldDraftAt(decisions, Infinity), seq: version + 1, places };
 }
 
 export interface Prepared {
@@ -56,13 +56,13 @@ export interface Prepared {
   readonly made?: string;
 }
 
-export async function pageOf({ tx, importId, draft }: Situation, id: string): Promise<SourcePage> {
-  const page = (await pagesById(tx, importId, draft, [id])).get(id);
+export async function requirePage({ tx, importId, draft }: Situation, id: string): Promise<SourcePage> {
+  const page = (await readPagesById(tx, importId, draft, [id])).get(id);
   if (!page) throw new DomainError('not-found', { what: 'page' });
   return page;
 }
 
-export async function titleOf({ tx, importId, draft }: Situation, page: SourcePage): Promise<string> {
+export async function readTitle({ tx, importId, draft }: Situation, page: SourcePage): Promise<string> {
   const set = draft.titles.get(page.id);
   if (set !== undefined) return set;
   const row = draft.nodes.has(page.id)
@@ -75,19 +75,22 @@ export async function titleOf({ tx, importId, draft }: Situation, page: SourcePa
 }
 
 /** A page's title without what all titles end in, for words people read. */
-export async function nameOf(situation: Situation, page: SourcePage): Promise<string> {
-  const title = await titleOf(situation, page);
-  return labelOf(title, await titleEndings(situation.tx, situation.importId)) || siteAddress(situation.draft, page);
+export async function readName(situation: Situation, page: SourcePage): Promise<string> {
+  const title = await readTitle(situation, page);
+  return (
+    labelTitle(title, await readTitleEndings(situation.tx, situation.importId)) ||
+    findSiteAddress(situation.draft, page)
+  );
 }
 
 /** What the titles of the import end in, language by language. */
-export async function titleEndings(tx: Queries, importId: string): Promise<string[]> {
+export async function readTitleEndings(tx: Queries, importId: string): Promise<string[]> {
   const rows = await tx.many<{ titles: string[] }>(
     `select array_agg(r.title) as titles from file_reading r join source_file f using (import_id, path)
       where r.import_id = $1 and r.title is not null and f.page_id is not null group by r.language`,
     [importId],
   );
-  return [...new Set(rows.flatMap(({ titles }) => commonEnding(titles) ?? []))];
+  return [...new Set(rows.flatMap(({ titles }) => findCommonEnding(titles) ?? []))];
 }
 
 export function readAddress(text: string): string {
@@ -104,17 +107,17 @@ export interface DraftTree {
   readonly pages: ReadonlyMap<string, SourcePage>;
 }
 
-export async function draftTree({ tx, importId, draft }: Situation): Promise<DraftTree> {
-  const every = await allPages(tx, importId, withRemoved(draft));
-  const rows = draftRows(draft, every.values());
+export async function readDraftTree({ tx, importId, draft }: Situation): Promise<DraftTree> {
+  const every = await readAllPages(tx, importId, withRemoved(draft));
+  const rows = reckonDraftRows(draft, every.values());
   const pages = new Map([...every].filter(([id]) => !isOut(draft, id)));
   return { whole: rows, rows: withoutNodes(rows, (id) => isOut(draft, id)), pages, every };
 }
 
 /** A node's name for words people read, also of a removed one. */
-export async function nodeName(situation: Situation, tree: DraftTree, id: string): Promise<string> {
+export async function readNodeName(situation: Situation, tree: DraftTree, id: string): Promise<string> {
   const page = tree.every.get(id);
-  if (page) return nameOf(situation, page);
+  if (page) return readName(situation, page);
   const node = situation.draft.nodes.get(id);
   return node && node.kind !== 'page' ? (situation.draft.titles.get(id) ?? node.title) : '';
 }

@@ -2,29 +2,36 @@
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { TakeRequest } from '@fastigium/contracts/decisions/removals';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, addressStem, isPageFile } from '@fastigium/core/address';
-import { decodeSource, linkEdits, parsePage, readPage, sections, splice } from '@fastigium/core/html';
+import { findAddressOfFile, stripAddressEnding, isPageFile } from '@fastigium/core/address';
+import { decodeSource, linkEdits, parsePage, readPage, findSections, splice } from '@fastigium/core/html';
 import { placeAmong } from '@fastigium/core/placing';
-import { insideBase, publishedPath } from '@fastigium/core/release';
-import { plainAddress, standingRows, withRemoved, writtenFrom, type Place } from '@fastigium/core/site';
+import { stripBase, findPublishedPath } from '@fastigium/core/release';
+import { findPlainAddress, reckonStandingRows, withRemoved, findWrittenFrom, type Place } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import { randomUUID } from 'node:crypto';
-import { sha256 } from '../../../threads/tasks.ts';
-import { contentBytes, keepContents } from '../../shared/contents.ts';
-import { keptEntry, keptRelease, pageAtThen, sourceThen, type KeptRelease, type TakenPage } from '../keptReleases.ts';
-import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
+import { hashSha256 } from '../../../threads/tasks.ts';
+import { readContent, keepContents } from '../../shared/contents.ts';
+import {
+  readKeptEntry,
+  readKeptRelease,
+  findPageThen,
+  readSourceThen,
+  type KeptRelease,
+  type TakenPage,
+} from '../keptReleases.ts';
+import { readAllPages, readPagesById, type SourcePage } from '../pageFiles.ts';
 import { keepTouchPlaces } from '../touchPlaces.ts';
-import { addressEnding, freeBelow } from './addresses.ts';
-import { draftTree, nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
+import { readAddressEnding, findFreeBelow } from './addresses.ts';
+import { readDraftTree, readName, requirePage, type Prepared, type Situation } from './situation.ts';
 import { keepAddedPage } from './tree.ts';
 
 export async function prepareTake(situation: Situation, request: TakeRequest): Promise<Prepared> {
   const { tx, site } = situation;
-  const release = await keptRelease(tx, site, request.release);
-  await keptEntry(tx, release, request.path);
+  const release = await readKeptRelease(tx, site, request.release);
+  await readKeptEntry(tx, release, request.path);
   if (!isPageFile(request.path)) return takeFile(situation, release, request);
-  const then = await pageAtThen(tx, release, request.path);
-  const today = then && (await pagesById(tx, situation.importId, situation.draft, [then.id])).get(then.id);
+  const then = await findPageThen(tx, release, request.path);
+  const today = then && (await readPagesById(tx, situation.importId, situation.draft, [then.id])).get(then.id);
   if (request.take.kind === 'section')
     return takeSection(situation, release, request.path, today, request.take.section);
   if (request.take.kind === 'instead') {
@@ -41,18 +48,18 @@ async function takePage(
   path: string,
   then: SourcePage | undefined,
 ): Promise<Prepared> {
-  const taken = await sourceThen(situation.tx, situation.site, release, path);
+  const taken = await readSourceThen(situation.tx, situation.site, release, path);
   const hash = await keep(situation, taken);
   const wanted = then
-    ? plainAddress(release.draft, then)
-    : addressOfFile(insideBase(release.draft.basePath, path) ?? path);
-  const stem = addressStem(wanted);
+    ? findPlainAddress(release.draft, then)
+    : findAddressOfFile(stripBase(release.draft.basePath, path) ?? path);
+  const stem = stripAddressEnding(wanted);
   const name = stem.slice(stem.lastIndexOf('/') + 1);
-  const address = await freeBelow(
+  const address = await findFreeBelow(
     situation,
     stem.slice(0, Math.max(0, stem.lastIndexOf('/'))),
     name,
-    addressEnding(wanted) || '/',
+    readAddressEnding(wanted) || '/',
     true,
   );
   // Settled while the page was away, its address is its own again.
@@ -60,7 +67,9 @@ async function takePage(
   const id = randomUUID();
   await keepAddedPage(situation, id, taken.bytes);
   const title = (then && release.draft.titles.get(then.id)) ?? readPage(taken.bytes).title ?? address;
-  const place = then ? await placeOf(situation, release, then) : { parent: null, after: await lastAtTop(situation) };
+  const place = then
+    ? await placeOf(situation, release, then)
+    : { parent: null, after: await findLastAtTop(situation) };
   return {
     decision: {
       kind: 'node-added',
@@ -75,7 +84,7 @@ async function takePage(
 }
 
 async function keep({ tx }: Situation, { bytes }: TakenPage): Promise<string> {
-  const hash = sha256(bytes);
+  const hash = hashSha256(bytes);
   await keepContents(tx, [{ hash, bytes: Buffer.from(bytes) }], null);
   return hash;
 }
@@ -83,11 +92,11 @@ async function keep({ tx }: Situation, { bytes }: TakenPage): Promise<string> {
 /** Under the nearest page above it that still stands, among the neighbours it had there. */
 async function placeOf(situation: Situation, release: KeptRelease, then: SourcePage): Promise<Place> {
   const { tx } = situation;
-  const before = standingRows(
+  const before = reckonStandingRows(
     release.draft,
-    (await allPages(tx, release.importId, withRemoved(release.draft))).values(),
+    (await readAllPages(tx, release.importId, withRemoved(release.draft))).values(),
   );
-  const { rows } = await draftTree(situation);
+  const { rows } = await readDraftTree(situation);
   const standing = new Set(rows.map(({ page }) => page.id));
   const parents = new Map(before.map(({ page, parent }) => [page.id, parent]));
   let [node, parent] = [then.id, parents.get(then.id) ?? null];
@@ -102,8 +111,8 @@ async function placeOf(situation: Situation, release: KeptRelease, then: SourceP
   return { parent, after: present[at - 1] ?? null };
 }
 
-async function lastAtTop(situation: Situation): Promise<string | null> {
-  return (await draftTree(situation)).rows.filter(({ depth }) => depth === 0).at(-1)?.page.id ?? null;
+async function findLastAtTop(situation: Situation): Promise<string | null> {
+  return (await readDraftTree(situation)).rows.filter(({ depth }) => depth === 0).at(-1)?.page.id ?? null;
 }
 
 /** The page's own text as it was then; its address, its place and all that refers to it stay. */
@@ -113,7 +122,7 @@ async function takeText(
   path: string,
   today: SourcePage,
 ): Promise<Prepared> {
-  const taken = await sourceThen(situation.tx, situation.site, release, path);
+  const taken = await readSourceThen(situation.tx, situation.site, release, path);
   const hash = await keep(situation, taken);
   if (hash === today.hash) throw new DomainError('same-as-release', { number: release.number });
   const title = release.draft.titles.get(today.id) ?? readPage(taken.bytes).title;
@@ -124,16 +133,16 @@ async function takeText(
       source: { hash, sizeBytes: taken.bytes.length, writtenAt: taken.writtenAt, release: release.number },
       ...(title === undefined ? {} : { title }),
     },
-    message: decided('text-of-release', { name: await nameOf(situation, today), release: release.number }),
+    message: decided('text-of-release', { name: await readName(situation, today), release: release.number }),
   };
 }
 
 export async function prepareTextOfFile(situation: Situation, id: string): Promise<Prepared> {
-  const page = await pageOf(situation, id);
+  const page = await requirePage(situation, id);
   if (!situation.draft.sources.has(id)) throw new DomainError('not-found', { what: 'textOfRelease' });
   return {
     decision: { kind: 'source', page: id, source: undefined },
-    message: decided('text-of-file', { name: await nameOf(situation, page) }),
+    message: decided('text-of-file', { name: await readName(situation, page) }),
   };
 }
 
@@ -146,24 +155,24 @@ async function takeSection(
   wanted: { readonly name: string; readonly nth: number },
 ): Promise<Prepared> {
   if (!today) throw new DomainError('not-found', { what: 'pageOfDraft' });
-  const taken = await sourceThen(situation.tx, situation.site, release, path);
+  const taken = await readSourceThen(situation.tx, situation.site, release, path);
   const document = parsePage(taken.bytes);
   // Its links are said from where today's page stands in its source.
   const moved = splice(
     taken.bytes,
     document.source,
     linkEdits(document, {
-      before: addressOfFile(taken.writtenAt),
-      after: writtenFrom(today),
+      before: findAddressOfFile(taken.writtenAt),
+      after: findWrittenFrom(today),
       movedTo: () => undefined,
     }),
   );
   const then = parsePage(moved);
-  const all = sections(then);
+  const all = findSections(then);
   const at = all.findIndex(({ name, nth }) => name === wanted.name && nth === wanted.nth);
   const section = all[at];
   if (!section) throw new DomainError('not-found', { what: 'sectionOfRelease' });
-  const here = sections(parsePage(await contentBytes(situation.tx, today.hash)));
+  const here = findSections(parsePage(await readContent(situation.tx, today.hash)));
   const before = all
     .slice(0, at)
     .reverse()
@@ -184,7 +193,7 @@ async function takeSection(
     decision: { kind: 'touch', touch },
     message: decided('section-of-release', {
       section: section.name.slice(0, 80),
-      page: await nameOf(situation, today),
+      page: await readName(situation, today),
       release: release.number,
     }),
   };
@@ -192,8 +201,8 @@ async function takeSection(
 
 async function takeFile(situation: Situation, release: KeptRelease, { path, take }: TakeRequest): Promise<Prepared> {
   const { tx, importId, draft } = situation;
-  const entry = await keptEntry(tx, release, path);
-  const inside = insideBase(release.draft.basePath, path) ?? path;
+  const entry = await readKeptEntry(tx, release, path);
+  const inside = stripBase(release.draft.basePath, path) ?? path;
   const standing = draft.removedFiles.has(inside)
     ? undefined
     : (draft.assets.get(inside) ??
@@ -202,19 +211,19 @@ async function takeFile(situation: Situation, release: KeptRelease, { path, take
         [importId, inside],
       )));
   if (standing?.hash === entry.hash) throw new DomainError('same-as-release', { number: release.number });
-  const page = [...(await allPages(tx, importId, draft)).values()].find(
-    (each) => insideBase(draft.basePath, publishedPath(draft, each)) === inside,
+  const page = [...(await readAllPages(tx, importId, draft)).values()].find(
+    (each) => stripBase(draft.basePath, findPublishedPath(draft, each)) === inside,
   );
   const isTaken =
     page !== undefined || draft.removedFiles.has(inside) || (standing !== undefined && take.kind !== 'instead');
-  const to = isTaken ? await freeFile(situation, inside) : inside;
+  const to = isTaken ? await findFreeFile(situation, inside) : inside;
   return {
     decision: { kind: 'asset-added', path: to, hash: entry.hash, sizeBytes: entry.sizeBytes },
-    message: decided('file-of-release', { address: addressOfFile(to), release: release.number }),
+    message: decided('file-of-release', { address: findAddressOfFile(to), release: release.number }),
   };
 }
 
-async function freeFile({ tx, importId, draft }: Situation, path: string): Promise<string> {
+async function findFreeFile({ tx, importId, draft }: Situation, path: string): Promise<string> {
   const dot = path.lastIndexOf('.') > path.lastIndexOf('/') ? path.lastIndexOf('.') : path.length;
   for (let n = 2; ; n += 1) {
     const candidate = `${path.slice(0, dot)}-${n}${path.slice(dot)}`;

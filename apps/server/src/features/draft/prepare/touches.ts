@@ -7,14 +7,14 @@ import { fold } from '@fastigium/core/html';
 import type { Message } from '@fastigium/core/messages';
 import { isOut, withRemoved } from '@fastigium/core/site';
 import type { Scope, Touch } from '@fastigium/core/touches';
-import { pagesById } from '../pageFiles.ts';
+import { readPagesById } from '../pageFiles.ts';
 import { keepTouchPlaces, type FoundPlaces } from '../touchPlaces.ts';
-import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
+import { readName, requirePage, type Prepared, type Situation } from './situation.ts';
 import { refuseNoListing } from './listings.ts';
 
 export async function prepareTouch(situation: Situation, touch: Touch): Promise<Prepared> {
   await checkTargets(situation, touch);
-  const scope = await scopeNamed(situation, touch.scope);
+  const scope = await describeScope(situation, touch.scope);
   const found = situation.places;
   if (!found) throw new Error('where a touch stands is looked up before it is decided');
   const places = found.reduce((sum, { page, places: here }) => sum + (isOut(situation.draft, page.id) ? 0 : here), 0);
@@ -26,16 +26,16 @@ export async function prepareTouch(situation: Situation, touch: Touch): Promise<
     situation.site,
     situation.importId,
     situation.seq,
-    isPicture ? await pagesShowing(situation, touch, found) : found,
+    isPicture ? await listPagesShowing(situation, touch, found) : found,
   );
   return {
     decision: { kind: 'touch', touch },
-    message: decided('touched', { touch: touchMessage(touch), where: scope }),
+    message: decided('touched', { touch: describeTouch(touch), where: scope }),
   };
 }
 
 /** A picture may be a background or one of several sizes, which its places in `<img>` do not count: all pages that load it. */
-async function pagesShowing(
+async function listPagesShowing(
   situation: Situation,
   touch: Extract<Touch, { kind: 'picture' }>,
   found: readonly FoundPlaces[],
@@ -46,7 +46,7 @@ async function pagesShowing(
     [situation.importId, touch.from],
   );
   const known = new Set(found.map(({ page }) => page.id));
-  const more = await pagesById(
+  const more = await readPagesById(
     situation.tx,
     situation.importId,
     withRemoved(situation.draft),
@@ -56,8 +56,8 @@ async function pagesShowing(
 }
 
 async function checkTargets(situation: Situation, touch: Touch): Promise<void> {
-  if (touch.scope.kind !== 'everywhere') await pageOf(situation, touch.scope.page);
-  if (touch.kind === 'link' && touch.target?.kind === 'page') await pageOf(situation, touch.target.page);
+  if (touch.scope.kind !== 'everywhere') await requirePage(situation, touch.scope.page);
+  if (touch.kind === 'link' && touch.target?.kind === 'page') await requirePage(situation, touch.target.page);
   if (touch.kind === 'link' && touch.target) refuseNoListing(situation.draft, touch.target);
   const files =
     touch.kind === 'picture'
@@ -68,10 +68,10 @@ async function checkTargets(situation: Situation, touch: Touch): Promise<void> {
           ? [touch.target.address]
           : [];
   for (const address of files)
-    if (!(await fileStands(situation, address))) throw new DomainError('file-not-there', { address });
+    if (!(await hasFile(situation, address))) throw new DomainError('file-not-there', { address });
 }
 
-async function fileStands({ tx, importId, draft }: Situation, address: string): Promise<boolean> {
+async function hasFile({ tx, importId, draft }: Situation, address: string): Promise<boolean> {
   const path = decodeURI(address).slice(1);
   if (draft.assets.has(path)) return true;
   return (
@@ -80,40 +80,42 @@ async function fileStands({ tx, importId, draft }: Situation, address: string): 
   );
 }
 
-async function scopeNamed(situation: Situation, scope: Scope): Promise<Message> {
+async function describeScope(situation: Situation, scope: Scope): Promise<Message> {
   if (scope.kind === 'everywhere') return where('everywhere');
-  const page = await pageOf(situation, scope.page);
-  return where(scope.kind === 'page' ? 'page-named' : 'branch-named', { name: await nameOf(situation, page) });
+  const page = await requirePage(situation, scope.page);
+  return where(scope.kind === 'page' ? 'page-named' : 'branch-named', { name: await readName(situation, page) });
 }
 
-function short(text: string): string {
+function shortenText(text: string): string {
   const folded = fold(text);
   return folded.length <= 60 ? folded : `${folded.slice(0, 57)} …`;
 }
 
-export function touchMessage(touch: Touch): TouchMessage {
+export function describeTouch(touch: Touch): TouchMessage {
   switch (touch.kind) {
     case 'text':
-      return touched('text', { before: short(touch.place.mark), after: short(touch.to) });
+      return touched('text', { before: shortenText(touch.place.mark), after: shortenText(touch.to) });
     case 'attributes':
       return touched('attributes', {
         changes: Object.entries(touch.set).map(([name, value]) =>
           value === null
             ? touched('attribute-removed', { name })
-            : touched('attribute-set', { name, value: short(String(value)) }),
+            : touched('attribute-set', { name, value: shortenText(String(value)) }),
         ),
         element: touch.place.tag,
       });
     case 'link':
       return touch.target === undefined
         ? touched('link-window', { opens: touch.newWindow ? 'new' : 'same' })
-        : touched('link-target', { link: short(touch.place.mark.slice(touch.place.mark.indexOf(' ') + 1)) });
+        : touched('link-target', { link: shortenText(touch.place.mark.slice(touch.place.mark.indexOf(' ') + 1)) });
     case 'picture':
       return touched('picture', { before: touch.from, after: touch.to });
     case 'sections': {
       const out = touch.order.filter((section) => section.out);
       return out.length > 0
-        ? touched('sections-out', { sections: out.map(({ name }) => touched('section-name', { name: short(name) })) })
+        ? touched('sections-out', {
+            sections: out.map(({ name }) => touched('section-name', { name: shortenText(name) })),
+          })
         : touched('sections-ordered');
     }
     case 'parts-out':
@@ -123,7 +125,7 @@ export function touchMessage(touch: Touch): TouchMessage {
     case 'embed':
       return touched('embed', { file: touch.file });
     case 'section':
-      return touched('section-of-release', { section: short(touch.name), release: touch.release });
+      return touched('section-of-release', { section: shortenText(touch.name), release: touch.release });
     case 'head':
       return touch.line === 'language' ? touched('language', { language: touch.value }) : touched(touch.line);
   }
@@ -134,6 +136,6 @@ export function prepareTouchRemoved({ draft }: Situation, touchSeq: number): Pre
   if (!touch) throw new DomainError('not-found', { what: 'touch' });
   return {
     decision: { kind: 'touch-removed', of: touchSeq },
-    message: decided('touch-removed', { touch: touchMessage(touch) }),
+    message: decided('touch-removed', { touch: describeTouch(touch) }),
   };
 }

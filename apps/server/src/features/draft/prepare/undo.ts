@@ -2,8 +2,8 @@
 import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Message } from '@fastigium/core/messages';
-import { isFact, stepsAvailable, type Decision, type RecordedDecision } from '@fastigium/core/site';
-import { draftWith, refuseSharedAddress } from './addresses.ts';
+import { isFact, findStepsAvailable, type Decision, type RecordedDecision } from '@fastigium/core/site';
+import { foldWith, refuseSharedAddress } from './addresses.ts';
 import type { Prepared, Situation } from './situation.ts';
 
 export async function prepareUndo(situation: Situation, meantSeq: number): Promise<Prepared> {
@@ -22,35 +22,35 @@ export async function prepareUndo(situation: Situation, meantSeq: number): Promi
   );
   const decision: Decision = { kind: 'undo', of: meantSeq };
   // What was decided since may stand where this would go back to.
-  await refuseSharedAddress(situation, draftWith(situation, decision));
+  await refuseSharedAddress(situation, foldWith(situation, decision));
   return {
     decision,
     message:
       meant.decision.kind === 'undo'
-        ? decided('redone', { decision: undoneIn(message) })
+        ? decided('redone', { decision: readUndone(message) })
         : decided('undone', { decision: message }),
   };
 }
 
 /** The decision within the message of one that took it back or did it again. */
-export function undoneIn({ parameters }: DecisionMessage): Message {
+export function readUndone({ parameters }: DecisionMessage): Message {
   if ('decision' in parameters) return parameters.decision;
   throw new Error('a step back says what it took back');
 }
 
 export async function prepareStep(situation: Situation, direction: 'back' | 'forward'): Promise<Prepared> {
-  const steps = stepsAvailable(situation.decisions);
+  const steps = findStepsAvailable(situation.decisions);
   const nextSeq = direction === 'back' ? steps.undo : steps.redo;
   if (nextSeq === undefined) throw new DomainError('nothing-to-undo');
   return prepareUndo(situation, nextSeq);
 }
 
 /** What the next steps back and forward are about, for buttons and their hints. */
-export function nextSteps(
+export function findNextSteps(
   decisions: readonly RecordedDecision[],
   messageOf: (seq: number) => DecisionMessage | undefined,
 ) {
-  const { undo, redo } = stepsAvailable(decisions);
+  const { undo, redo } = findStepsAvailable(decisions);
   const undoneBy = decisions.find(({ seq }) => seq === redo)?.decision;
   return {
     undo: undo === undefined ? null : (messageOf(undo) ?? null),

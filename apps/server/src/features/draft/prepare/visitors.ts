@@ -6,10 +6,10 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { where } from '@fastigium/contracts/messages/names';
 import type { Entry } from '@fastigium/core/access';
 import type { Message } from '@fastigium/core/messages';
-import { isOut, siteAddress } from '@fastigium/core/site';
-import { today } from '../../shared/today.ts';
+import { isOut, findSiteAddress } from '@fastigium/core/site';
+import { readToday } from '../../shared/today.ts';
 import { keepPassword } from '../../shared/visitorPasswords.ts';
-import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
+import { readName, requirePage, type Prepared, type Situation } from './situation.ts';
 
 type Request<K extends DecisionRequest['kind']> = Extract<DecisionRequest, { kind: K }>;
 
@@ -18,7 +18,7 @@ const BCRYPT_COST = 10;
 
 export async function prepareEntry(situation: Situation, { place, entry: asked }: Request<'entry'>): Promise<Prepared> {
   const { draft } = situation;
-  const within = place === null ? where('the-site') : await branchNamed(situation, place);
+  const within = place === null ? where('the-site') : await describeBranch(situation, place);
   const was = draft.entries.get(place);
   if (asked === null) {
     if (!was) throw new DomainError('entry-same');
@@ -32,20 +32,20 @@ export async function prepareEntry(situation: Situation, { place, entry: asked }
   }
   if (asked.kind !== 'password' && asked.kind === (was?.kind ?? (place === null ? 'everyone' : undefined)))
     throw new DomainError('entry-same');
-  const entry = asked.kind === 'password' ? await passworded(situation, asked) : asked;
+  const entry = asked.kind === 'password' ? await hashPassword(situation, asked) : asked;
   return {
     decision: { kind: 'entry', place, entry },
     message: decided('entry-set', { who: asked.kind, where: within }),
   };
 }
 
-async function branchNamed(situation: Situation, place: string): Promise<Message> {
-  const page = await pageOf(situation, place);
-  if (siteAddress(situation.draft, page) === '/') throw new DomainError('entry-of-home');
-  return where('page-and-below', { name: await nameOf(situation, page) });
+async function describeBranch(situation: Situation, place: string): Promise<Message> {
+  const page = await requirePage(situation, place);
+  if (findSiteAddress(situation.draft, page) === '/') throw new DomainError('entry-of-home');
+  return where('page-and-below', { name: await readName(situation, page) });
 }
 
-async function passworded(
+async function hashPassword(
   { tx, deps, site }: Situation,
   { user, password }: { readonly user: string; readonly password: string },
 ): Promise<Entry> {
@@ -62,17 +62,17 @@ export async function prepareShownInstead(
   if (id === (draft.shownInstead ?? null)) throw new DomainError('entry-same');
   if (id === null)
     return { decision: { kind: 'shown-instead', page: undefined }, message: decided('not-shown-instead') };
-  const page = await pageOf(situation, id);
+  const page = await requirePage(situation, id);
   if (draft.notReady.has(id) || isOut(draft, id)) throw new DomainError('home-not-ready');
   return {
     decision: { kind: 'shown-instead', page: id },
-    message: decided('shown-instead', { name: await nameOf(situation, page) }),
+    message: decided('shown-instead', { name: await readName(situation, page) }),
   };
 }
 
 export function prepareLastDay({ draft, deps }: Situation, { day }: Request<'last-day'>): Prepared {
   if (day === (draft.lastDay ?? null)) throw new DomainError('entry-same');
   if (day === null) return { decision: { kind: 'last-day', day: undefined }, message: decided('last-day-removed') };
-  if (day < today(deps)) throw new DomainError('last-day-past', { day });
+  if (day < readToday(deps)) throw new DomainError('last-day-past', { day });
   return { decision: { kind: 'last-day', day }, message: decided('last-day-set', { day }) };
 }

@@ -11,7 +11,7 @@ const TRIES = 3;
 const MOST_WAIT_SECONDS = 60;
 const USUAL_WAIT_SECONDS = 2;
 
-export function asker(fetch: Fetcher, limits: CrawlLimits, fileBytes: number, signal: AbortSignal): Ask {
+export function createAsk(fetch: Fetcher, limits: CrawlLimits, fileBytes: number, signal: AbortSignal): Ask {
   let nextMs = 0;
   /** Requests begin one after another, never two in the same moment. */
   const turn = async () => {

@@ -1,6 +1,6 @@
 /** What an answer really is, whatever its Content-Type says. */
 import { isPageType } from '@fastigium/core/crawl';
-import { mediaTypeOf } from '@fastigium/core/release';
+import { findMediaType } from '@fastigium/core/release';
 import { fileTypeFromBuffer } from 'file-type';
 
 export interface JudgedType {
@@ -19,7 +19,7 @@ export async function judgeType(body: Buffer, declared: string, address: string)
   const looksLikePage = signed === undefined && LOOKS_LIKE_A_PAGE.test(body.subarray(0, 2048).toString('latin1'));
   // XML is no lie about XHTML, SVG or a feed.
   const found = signed === 'application/xml' ? undefined : looksLikePage ? 'text/html' : signed;
-  if (declared === '') return { type: found ?? mediaTypeOf(address.split('?')[0] ?? ''), lies: false };
+  if (declared === '') return { type: found ?? findMediaType(address.split('?')[0] ?? ''), lies: false };
   if (found === undefined || isPageType(declared) === isPageType(found)) return { type: declared, lies: false };
   return SIGNED.test(declared) ? { type: found, lies: true } : { type: declared, lies: false };
 }

@@ -1,7 +1,14 @@
 /** Going through a running site: every answer kept on disk, every link followed, nothing asked for twice. */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { NoteCode } from '@fastigium/contracts/messages/importNote';
-import { addressWithin, Frontier, isPageType, Names, type AnswerKind, type CrawlScope } from '@fastigium/core/crawl';
+import {
+  findAddressWithin,
+  Frontier,
+  isPageType,
+  Names,
+  type AnswerKind,
+  type CrawlScope,
+} from '@fastigium/core/crawl';
 import { createHash } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -13,7 +20,7 @@ import type { Threads } from '../../../threads/pool.ts';
 import type { Note } from '../source.ts';
 import type { Ask } from './ask.ts';
 import { judgeType } from './contentType.ts';
-import { sitemapAddresses } from './sitemaps.ts';
+import { readSitemapAddresses } from './sitemaps.ts';
 import { startAt } from './start.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
@@ -71,13 +78,13 @@ export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
   const keeper = new Keeper(options, scope);
   frontier.add(address);
   frontier.add('/');
-  for (const listed of await sitemapAddresses(robots, scope, origin, ask)) frontier.add(listed);
+  for (const listed of await readSitemapAddresses(robots, scope, origin, ask)) frontier.add(listed);
   let asked = 0;
 
   const visit = async (next: string) => {
     const url = new URL(origin + next);
     const answer = await ask(url);
-    const other = sameElsewhere(scope, next, url, answer);
+    const other = findSameElsewhere(scope, next, url, answer);
     const found = other ? await keeper.take(next, other, await ask(other)) : await keeper.take(next, url, answer);
     for (const each of found) frontier.add(each);
     asked += 1;
@@ -113,7 +120,12 @@ export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
 }
 
 /** Where a redirect changes only the scheme or the `www.`, as old sites do for some of their pages. */
-function sameElsewhere(scope: CrawlScope, address: string, url: URL, answer: WebAnswer | WebFailure): URL | undefined {
+function findSameElsewhere(
+  scope: CrawlScope,
+  address: string,
+  url: URL,
+  answer: WebAnswer | WebFailure,
+): URL | undefined {
   if (
     !answer.ok ||
     answer.status < 300 ||
@@ -123,7 +135,7 @@ function sameElsewhere(scope: CrawlScope, address: string, url: URL, answer: Web
   )
     return undefined;
   const target = new URL(answer.location, url);
-  return target.origin !== url.origin && addressWithin(scope, target) === address ? target : undefined;
+  return target.origin !== url.origin && findAddressWithin(scope, target) === address ? target : undefined;
 }
 
 /** What came back, address by address. */
@@ -164,7 +176,7 @@ class Keeper {
 
   #takeRedirect(address: string, url: URL, location: string | undefined): readonly string[] {
     const target = location !== undefined && URL.canParse(location, url.href) ? new URL(location, url) : undefined;
-    const inside = target && addressWithin(this.#scope, target);
+    const inside = target && findAddressWithin(this.#scope, target);
     if (inside === undefined) {
       this.note('crawl-elsewhere', target === undefined ? address : `${address} → ${target.href}`);
       return [];
@@ -197,7 +209,7 @@ class Keeper {
     if (hash !== undefined) this.#pages.set(hash, path);
     this.#fileOf.set(address, path);
     this.bytes += bytes.length;
-    const leadsTo = [...new Set(links.flatMap((href) => addressWithin(this.#scope, new URL(href)) ?? []))];
+    const leadsTo = [...new Set(links.flatMap((href) => findAddressWithin(this.#scope, new URL(href)) ?? []))];
     const onDisk = join(folder, String(this.#files.length));
     this.#files.push({ path, url: url.href, kind, sizeBytes: bytes.length, onDisk, leadsTo });
     await writeFile(onDisk, bytes);

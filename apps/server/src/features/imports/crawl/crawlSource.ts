@@ -1,15 +1,15 @@
 /** A crawled site as the source of an import: its links lead to its files as each is read. */
 import { readFile } from 'node:fs/promises';
 import type { Threads } from '../../../threads/pool.ts';
-import { sitePath } from '../../shared/sitePaths.ts';
+import { checkSitePath } from '../../shared/sitePaths.ts';
 import type { ImportSource, Note, SourceEntry } from '../source.ts';
 import type { CrawledFile, CrawledSite } from './crawl.ts';
 
-export function crawlSource(site: CrawledSite, threads: Threads): ImportSource {
+export function createCrawlSource(site: CrawledSite, threads: Threads): ImportSource {
   const entries: SourceEntry[] = [];
   const notes: Note[] = [...site.notes];
   for (const file of site.files) {
-    const verdict = sitePath(file.path);
+    const verdict = checkSitePath(file.path);
     if (!verdict.ok) notes.push({ code: verdict.note, path: file.path });
     else
       entries.push({

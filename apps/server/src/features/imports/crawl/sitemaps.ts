@@ -1,5 +1,5 @@
 /** Pages a site lists in its sitemaps: those that no link leads to are found by them alone. */
-import { addressWithin, type CrawlScope } from '@fastigium/core/crawl';
+import { findAddressWithin, type CrawlScope } from '@fastigium/core/crawl';
 import type { Robots } from '@fastigium/core/robots';
 import { readSitemap } from '@fastigium/core/sitemap';
 import { gunzipSync } from 'node:zlib';
@@ -11,12 +11,17 @@ const MOST_FILES = 50;
 const MOST_BYTES = 50 * 1024 * 1024;
 
 /** @returns normal addresses inside the site; of sitemaps that cannot be read, none */
-export async function sitemapAddresses(robots: Robots, scope: CrawlScope, origin: string, ask: Ask): Promise<string[]> {
-  return listedSitemaps([...robots.sitemaps, '/sitemap.xml'], scope, origin, ask);
+export async function readSitemapAddresses(
+  robots: Robots,
+  scope: CrawlScope,
+  origin: string,
+  ask: Ask,
+): Promise<string[]> {
+  return readListedSitemaps([...robots.sitemaps, '/sitemap.xml'], scope, origin, ask);
 }
 
 /** @param sitemaps their addresses, absolute or from the site's root */
-export async function listedSitemaps(
+export async function readListedSitemaps(
   sitemaps: readonly string[],
   scope: CrawlScope,
   origin: string,
@@ -28,13 +33,13 @@ export async function listedSitemaps(
   for (let next = waiting.shift(); next !== undefined && seen.size < MOST_FILES; next = waiting.shift()) {
     const url = new URL(next);
     // Elsewhere it would be another site's.
-    if (seen.has(next) || addressWithin(scope, url) === undefined) continue;
+    if (seen.has(next) || findAddressWithin(scope, url) === undefined) continue;
     seen.add(next);
     const answer = await ask(url);
     if (!answer.ok || answer.status !== 200) continue;
-    const { pages, sitemaps } = readSitemap(unpacked(answer.body).toString('utf8'));
+    const { pages, sitemaps } = readSitemap(unpack(answer.body).toString('utf8'));
     for (const page of pages) {
-      const address = URL.canParse(page) ? addressWithin(scope, new URL(page)) : undefined;
+      const address = URL.canParse(page) ? findAddressWithin(scope, new URL(page)) : undefined;
       if (address !== undefined) found.add(address);
     }
     waiting.push(...sitemaps.filter((each) => URL.canParse(each)));
@@ -43,7 +48,7 @@ export async function listedSitemaps(
 }
 
 /** `sitemap.xml.gz`, as the protocol allows (RFC 1952 begins so). */
-function unpacked(body: Buffer): Buffer {
+function unpack(body: Buffer): Buffer {
   if (body[0] !== 0x1f || body[1] !== 0x8b) return body;
   try {
     return gunzipSync(body, { maxOutputLength: MOST_BYTES });

@@ -1,8 +1,8 @@
 /** Where a crawl begins: the address a person typed, followed to where the site really answers, and its robots.txt. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { reason } from '@fastigium/contracts/messages/reason';
-import { addressWithin, scopeOf, type CrawlScope } from '@fastigium/core/crawl';
-import { isAllowed, parseRobots, robotsRule, type Robots } from '@fastigium/core/robots';
+import { findAddressWithin, readScope, type CrawlScope } from '@fastigium/core/crawl';
+import { isAllowed, parseRobots, findRobotsRule, type Robots } from '@fastigium/core/robots';
 import { CRAWLER } from '../../../adapters/world/world.ts';
 import type { WebFailure } from '../../../adapters/web/fetcher.ts';
 import type { Ask } from './ask.ts';
@@ -38,16 +38,19 @@ export function readStart(typed: string): URL {
 
 /** Throws a DomainError that says why the site cannot be crawled. */
 export async function startAt(typed: URL, ask: Ask): Promise<CrawlStart> {
-  const scope = scopeOf(typed);
+  const scope = readScope(typed);
   let url = typed;
   for (let hop = 0; hop <= MOST_HOPS; hop += 1) {
-    const address = addressWithin(scope, url);
+    const address = findAddressWithin(scope, url);
     if (address === undefined) throw new DomainError('crawl-elsewhere', { address: typed.href, target: url.href });
-    const robots = await robotsOf(url, ask);
+    const robots = await readRobots(url, ask);
     if (!isAllowed(robots, CRAWLER, address))
-      throw new DomainError('crawl-shut', { host: url.host, line: robotsRule(robots, CRAWLER, address)?.line ?? 0 });
+      throw new DomainError('crawl-shut', {
+        host: url.host,
+        line: findRobotsRule(robots, CRAWLER, address)?.line ?? 0,
+      });
     const answer = await ask(url);
-    if (!answer.ok) throw refused(url, answer);
+    if (!answer.ok) throw describeRefusal(url, answer);
     if (answer.status >= 300 && answer.status < 400 && answer.location !== undefined) {
       url = readTarget(answer.location, url);
       continue;
@@ -63,12 +66,12 @@ export async function startAt(typed: URL, ask: Ask): Promise<CrawlStart> {
 }
 
 /** RFC 9309 section 2.3.1: a robots.txt that is not there shuts nothing, one that cannot be reached shuts all. */
-async function robotsOf(site: URL, ask: Ask): Promise<Robots> {
+async function readRobots(site: URL, ask: Ask): Promise<Robots> {
   let url = new URL('/robots.txt', site);
   for (let hop = 0; hop <= MOST_HOPS; hop += 1) {
     const answer = await ask(url);
     if (!answer.ok) {
-      if (answer.reason === 'private' || answer.reason === 'unknown-name') throw refused(url, answer);
+      if (answer.reason === 'private' || answer.reason === 'unknown-name') throw describeRefusal(url, answer);
       throw new DomainError('crawl-robots-unreachable', { host: site.host, detail: answer.detail });
     }
     if (answer.status >= 300 && answer.status < 400 && answer.location !== undefined)
@@ -92,7 +95,7 @@ function readTarget(location: string, from: URL): URL {
   return new URL(location, from);
 }
 
-function refused(url: URL, { reason: why, detail }: WebFailure): DomainError {
+function describeRefusal(url: URL, { reason: why, detail }: WebFailure): DomainError {
   return why === 'private'
     ? new DomainError('crawl-private', { host: url.host, detail })
     : new DomainError('crawl-unreachable', { address: url.href, detail });

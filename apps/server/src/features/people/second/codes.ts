@@ -3,12 +3,12 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { generateSecret, generateURI, verify } from 'otplib';
 import type { Database, Queries } from '../../../db/database.ts';
 import type { Seal } from '../../../secrets.ts';
-import { firstRecoveryCodes } from './recoveryCodes.ts';
+import { createFirstRecoveryCodes } from './recoveryCodes.ts';
 
 /** RFC 6238, section 5.2: one time step for what the network and slow fingers take. */
 const TOLERANCE_SECONDS = 30;
 
-const purposeOf = (factor: string): string => `second factor ${factor}`;
+const namePurpose = (factor: string): string => `second factor ${factor}`;
 
 export async function beginCodes(
   db: Database,
@@ -23,7 +23,7 @@ export async function beginCodes(
     const { id } = await tx.one<{ id: string }>('select gen_random_uuid() as id');
     await tx.run(
       `insert into second_factor (id, person_id, kind, name, secret, is_proved) values ($1, $2, 'code', $3, $4, false)`,
-      [id, person.id, name, seal.seal(purposeOf(id), secret)],
+      [id, person.id, name, seal.seal(namePurpose(id), secret)],
     );
     return { factor: id, secret, uri: generateURI({ issuer: 'Fastigium', label: person.email, secret }) };
   });
@@ -46,7 +46,7 @@ export async function proveCodes(
       factor,
       step,
     ]);
-    return firstRecoveryCodes(tx, person);
+    return createFirstRecoveryCodes(tx, person);
   });
 }
 
@@ -61,7 +61,7 @@ const CODE_ROWS = `select id, secret, last_step::float8 as "lastStep" from secon
 async function stepOf(seal: Seal, { id, secret, lastStep }: CodeRow, code: string): Promise<number | undefined> {
   if (!/^\d{6}$/.test(code)) return undefined;
   const found = await verify({
-    secret: seal.open(purposeOf(id), secret),
+    secret: seal.open(namePurpose(id), secret),
     token: code,
     epochTolerance: TOLERANCE_SECONDS,
     ...(lastStep === null ? {} : { afterTimeStep: lastStep }),

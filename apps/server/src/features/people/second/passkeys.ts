@@ -11,7 +11,7 @@ import {
   type RegistrationResponseJSON,
 } from '@simplewebauthn/server';
 import type { Database, Queries } from '../../../db/database.ts';
-import { firstRecoveryCodes } from './recoveryCodes.ts';
+import { createFirstRecoveryCodes } from './recoveryCodes.ts';
 import { beginStep, endStep, tryStep } from './steps.ts';
 
 /** What a passkey is bound to: the name of the place, and the origin a page of it has. */
@@ -87,7 +87,7 @@ export async function addPasskey(
     );
     if (added === 0) throw new DomainError('passkey-wrong', { reason: reason('here-already') });
     await endStep(tx, step);
-    return firstRecoveryCodes(tx, person);
+    return createFirstRecoveryCodes(tx, person);
   });
 }
 

@@ -1,14 +1,14 @@
 /** Codes that are written down, for whoever has lost their second factor. */
 import { randomInt } from 'node:crypto';
 import type { Queries } from '../../../db/database.ts';
-import { sha256 } from '../../../threads/tasks.ts';
+import { hashSha256 } from '../../../threads/tasks.ts';
 
 const RECOVERY_CODES = 10;
 /** Letters and digits that are not taken for each other; 31 of them, so twelve are worth 59 bits. */
 const RECOVERY_ALPHABET = 'abcdefghjkmnpqrstuvwxyz23456789';
 const RECOVERY_CHARS = 12;
 
-export async function recoveryCodesLeft(queries: Queries, person: string): Promise<number> {
+export async function countRecoveryCodes(queries: Queries, person: string): Promise<number> {
   const { left } = await queries.one<{ left: number }>(
     'select count(*)::int as left from recovery_code where person_id = $1',
     [person],
@@ -33,11 +33,11 @@ export async function makeRecoveryCodes(tx: Queries, person: string): Promise<st
 }
 
 /** As somebody may type it. */
-const hashRecovery = (code: string): string => sha256(code.toLowerCase().replace(/[^a-z0-9]/g, ''));
+const hashRecovery = (code: string): string => hashSha256(code.toLowerCase().replace(/[^a-z0-9]/g, ''));
 
 /** With the first factor come the codes for whoever loses it. */
-export async function firstRecoveryCodes(tx: Queries, person: string): Promise<string[] | null> {
-  return (await recoveryCodesLeft(tx, person)) === 0 ? makeRecoveryCodes(tx, person) : null;
+export async function createFirstRecoveryCodes(tx: Queries, person: string): Promise<string[] | null> {
+  return (await countRecoveryCodes(tx, person)) === 0 ? makeRecoveryCodes(tx, person) : null;
 }
 
 /** Whether it was one, which it is no more. */

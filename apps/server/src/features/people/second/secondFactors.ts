@@ -8,7 +8,7 @@ import type { Database, Queries } from '../../../db/database.ts';
 import type { Seal } from '../../../secrets.ts';
 import { useCode } from './codes.ts';
 import { askPasskey, usePasskey, type PasskeySite } from './passkeys.ts';
-import { recoveryCodesLeft, useRecoveryCode } from './recoveryCodes.ts';
+import { countRecoveryCodes, useRecoveryCode } from './recoveryCodes.ts';
 import { beginStep, endStep, tryStep } from './steps.ts';
 
 interface FactorRow extends Record<string, unknown> {
@@ -19,7 +19,7 @@ interface FactorRow extends Record<string, unknown> {
   readonly usedAt: Date | null;
 }
 
-export async function factorsOf(queries: Queries, person: string): Promise<Factor[]> {
+export async function readFactors(queries: Queries, person: string): Promise<Factor[]> {
   const rows = await queries.many<FactorRow>(
     'select id, kind, name, created_at as since, used_at as "usedAt" from second_factor where person_id = $1 and is_proved order by created_at',
     [person],
@@ -52,7 +52,7 @@ export async function askSecond(queries: Queries, person: string, site: PasskeyS
   return {
     step: await beginStep(queries, person, 'sign in', options.challenge),
     hasCodes: factors.some(({ kind }) => kind === 'code'),
-    hasRecoveryCodes: (await recoveryCodesLeft(queries, person)) > 0,
+    hasRecoveryCodes: (await countRecoveryCodes(queries, person)) > 0,
     passkey: passkeys.length > 0 ? { ...options } : null,
   };
 }
@@ -73,7 +73,7 @@ export async function takeSecond(
   // Counted for good, also where what follows is taken back.
   const { person, challenge } = await tryStep(db, given.step, 'sign in');
   return db.transaction(async (tx) => {
-    const by = await wayIn(tx, seal, person, challenge, given, site);
+    const by = await passSecondFactor(tx, seal, person, challenge, given, site);
     if (by === undefined) throw new DomainError('second-wrong');
     await endStep(tx, given.step);
     return { person, by };
@@ -81,7 +81,7 @@ export async function takeSecond(
 }
 
 /** By what they came in; undefined where it was not theirs. */
-async function wayIn(
+async function passSecondFactor(
   tx: Queries,
   seal: Seal,
   person: string,
@@ -102,7 +102,7 @@ export async function removeFactor(tx: Queries, person: string, factor: string):
     [factor, person],
   );
   if (!gone) throw new DomainError('not-found', { what: 'secondFactor' });
-  if ((await factorsOf(tx, person)).length === 0)
+  if ((await readFactors(tx, person)).length === 0)
     await tx.run('delete from recovery_code where person_id = $1', [person]);
   return gone.name;
 }

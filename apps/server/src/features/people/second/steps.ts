@@ -1,8 +1,8 @@
 /** What belongs together over two requests: a right password and its second factor, a challenge and its answer. */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../../db/database.ts';
-import { sha256 } from '../../../threads/tasks.ts';
-import { newLinkToken } from '../linkToken.ts';
+import { hashSha256 } from '../../../threads/tasks.ts';
+import { createLinkToken } from '../linkToken.ts';
 
 type Purpose = 'sign in' | 'new passkey';
 
@@ -16,11 +16,11 @@ export async function beginStep(
   purpose: Purpose,
   challenge: string,
 ): Promise<string> {
-  const token = newLinkToken();
+  const token = createLinkToken();
   await queries.run('delete from sign_in_step where expires_at < now()');
   await queries.run(
     `insert into sign_in_step (token_hash, person_id, purpose, challenge, expires_at) values ($1, $2, $3, $4, now() + make_interval(mins => $5))`,
-    [sha256(token), person, purpose, challenge, STEP_MINUTES],
+    [hashSha256(token), person, purpose, challenge, STEP_MINUTES],
   );
   return token;
 }
@@ -34,22 +34,22 @@ export async function tryStep(
   const row = await queries.maybeOne<{ person: string; challenge: string }>(
     `update sign_in_step set tries = tries + 1 where token_hash = $1 and purpose = $2 and expires_at > now() and tries < $3
      returning person_id as person, challenge`,
-    [sha256(token), purpose, MOST_TRIES],
+    [hashSha256(token), purpose, MOST_TRIES],
   );
   if (!row) throw new DomainError('second-ended');
   return row;
 }
 
 /** Whose step it is, before anything is tried; throws a DomainError `second-ended`. */
-export async function personOfStep(queries: Queries, step: string): Promise<string> {
+export async function requirePersonOfStep(queries: Queries, step: string): Promise<string> {
   const row = await queries.maybeOne<{ person: string }>(
     `select person_id as person from sign_in_step where token_hash = $1 and purpose = 'sign in' and expires_at > now()`,
-    [sha256(step)],
+    [hashSha256(step)],
   );
   if (!row) throw new DomainError('second-ended');
   return row.person;
 }
 
 export async function endStep(queries: Queries, token: string): Promise<void> {
-  await queries.run('delete from sign_in_step where token_hash = $1', [sha256(token)]);
+  await queries.run('delete from sign_in_step where token_hash = $1', [hashSha256(token)]);
 }

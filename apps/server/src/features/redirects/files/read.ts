@@ -14,10 +14,10 @@ import {
 import type { Draft } from '@fastigium/core/site';
 import type { Readable } from 'node:stream';
 import type { Deps } from '../../../deps.ts';
-import { wholeStream } from '../../../http/wholeStream.ts';
+import { readWholeStream } from '../../../http/wholeStream.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
-import { allEntries } from '../../shared/manifests.ts';
-import { decodeTable, rowsOf } from '../../shared/csvTable.ts';
+import { readAllEntries } from '../../shared/manifests.ts';
+import { decodeTable, parseTable } from '../../shared/csvTable.ts';
 
 type Form = (typeof RULE_FORMS)[number];
 const MOST_BYTES = 32 * 1024 * 1024; // 32 MiB
@@ -29,7 +29,7 @@ export async function readRuleFile(
   site: string,
   file: { fileName: string; form: Form | undefined; stream: Readable },
 ): Promise<RulesRead> {
-  const { text } = decodeTable(await wholeStream(file.stream, MOST_BYTES));
+  const { text } = decodeTable(await readWholeStream(file.stream, MOST_BYTES));
   if (text.includes('\0')) throw new DomainError('rules-unreadable', { name: file.fileName, why: reason('no-text') });
   const form = file.form ?? guessForm(file.fileName, text);
   const reading = readAs(form, text);
@@ -39,7 +39,7 @@ export async function readRuleFile(
       why: form === 'table' ? reason('no-columns') : reason('no-redirects'),
     });
   const { draft, rules, shards, version } = await compileDraft(deps, site);
-  const files = await allEntries(deps.db, shards);
+  const files = await readAllEntries(deps.db, shards);
   const index = indexRules(rules.rules);
   const alone = indexRules([]);
   // One of the file may lead to another of it.
@@ -60,7 +60,7 @@ function readAs(form: Form, text: string): RulesReading | undefined {
     case 'nginx':
       return readNginxRules(text);
     case 'table':
-      return readRuleTable(rowsOf(text));
+      return readRuleTable(parseTable(text));
   }
 }
 

@@ -33,7 +33,7 @@ export async function takeFile(
       const known = read.hasNames
         ? await tx.maybeOne<{ columns: Columns }>(
             'select columns from gathering_columns where site_id = $1 and names = $2',
-            [file.site, namesOf(read.rows)],
+            [file.site, readColumnNames(read.rows)],
           )
         : undefined;
       return {
@@ -55,7 +55,7 @@ export async function takeFile(
     if (read.names !== undefined && file.columns !== undefined) {
       await tx.run(
         'insert into gathering_columns (site_id, names, columns) values ($1, $2, $3) on conflict (site_id, names) do update set columns = excluded.columns',
-        [file.site, namesOf([read.names]), file.columns],
+        [file.site, readColumnNames([read.names]), file.columns],
       );
     }
     const taken = await takeGathering(
@@ -131,7 +131,7 @@ function readColumns(text: string | undefined): Columns | undefined {
   throw new DomainError('columns-unmatched');
 }
 
-function namesOf(rows: readonly (readonly string[])[]): string {
+function readColumnNames(rows: readonly (readonly string[])[]): string {
   return (rows[0] ?? [])
     .map((name) => name.trim().toLowerCase())
     .join('\t')

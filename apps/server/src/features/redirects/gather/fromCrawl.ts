@@ -32,7 +32,7 @@ export async function fromCrawl(
     const pages = site.files.filter(({ kind }) => kind === 'page');
     const read = new Map<string, Omit<Sighting, 'address'>>();
     for (let from = 0; from < pages.length; from += AT_ONCE) {
-      for (const [path, what] of await readings(deps, pages.slice(from, from + AT_ONCE), job.signal))
+      for (const [path, what] of await readCrawled(deps, pages.slice(from, from + AT_ONCE), job.signal))
         read.set(path, what);
       job.report({
         step: progressStep('reading-old-pages'),
@@ -55,7 +55,7 @@ export async function fromCrawl(
   }
 }
 
-async function readings(
+async function readCrawled(
   deps: Deps,
   files: readonly CrawledFile[],
   signal: AbortSignal,

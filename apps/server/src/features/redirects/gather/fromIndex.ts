@@ -4,7 +4,7 @@ import { reason } from '@fastigium/contracts/messages/reason';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
 import type { Message } from '@fastigium/core/messages';
 import { unread, type NotRead } from '@fastigium/core/redirects';
-import { feedTemplate, fillTemplate, readIndexPage, type IndexPage } from '@fastigium/core/redirects/gather';
+import { readFeedTemplate, fillTemplate, readIndexPage, type IndexPage } from '@fastigium/core/redirects/gather';
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
 import type { Sighting } from './take.ts';
@@ -21,13 +21,13 @@ export async function fromIndex(
 ): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
   const nothing = (why: Message) => new DomainError('gather-nothing', { address: description.href, why });
   if (domain === undefined || domain === '') throw nothing(reason('say-domain'));
-  const described = await textAt(description, ask);
-  const found = described === undefined ? undefined : feedTemplate(described);
+  const described = await askText(description, ask);
+  const found = described === undefined ? undefined : readFeedTemplate(described);
   if (!found) throw nothing(reason('no-search-description'));
   const sightings: Sighting[] = [];
   const notRead: NotRead[] = [];
   const seen = new Set<string>();
-  let next: URL | undefined = pageOf(
+  let next: URL | undefined = fillPageTemplate(
     found.template,
     {
       searchTerms: `site:${domain}`,
@@ -43,7 +43,7 @@ export async function fromIndex(
   );
   for (let pages = 0; next !== undefined && pages < MOST_PAGES && !seen.has(next.href); pages += 1) {
     seen.add(next.href);
-    const text = await textAt(next, ask);
+    const text = await askText(next, ask);
     const page: IndexPage | undefined = text === undefined ? undefined : readIndexPage(text);
     if (!page) throw nothing(reason('page-no-feed', { page: pages + 1 }));
     for (const { address: written, title, summary } of page.entries) {
@@ -78,7 +78,7 @@ export async function fromIndex(
   return { sightings, notRead };
 }
 
-function pageOf(
+function fillPageTemplate(
   template: string,
   values: Readonly<Record<string, string>>,
   base: URL,
@@ -93,7 +93,7 @@ function pageOf(
   }
 }
 
-async function textAt(url: URL, ask: Ask): Promise<string | undefined> {
+async function askText(url: URL, ask: Ask): Promise<string | undefined> {
   const answer = await ask(url);
   return answer.ok && answer.status === 200 ? answer.body.toString('utf8') : undefined;
 }

@@ -1,10 +1,10 @@
 /** What a sitemap lists, or those that a site's robots.txt names where only the site is given. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { scopeOf } from '@fastigium/core/crawl';
+import { readScope } from '@fastigium/core/crawl';
 import type { NotRead } from '@fastigium/core/redirects';
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
-import { listedSitemaps } from '../../imports/crawl/sitemaps.ts';
+import { readListedSitemaps } from '../../imports/crawl/sitemaps.ts';
 import { startAt } from '../../imports/crawl/start.ts';
 import type { Sighting } from './take.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
@@ -17,7 +17,9 @@ export async function fromSitemap(
 ): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
   job.report({ step: progressStep('fetching-sitemap'), done: 0, total: 0, unit: 'addresses' });
   const isSite = url.pathname === '/';
-  const addresses = isSite ? await ofSite(url, ask) : await listedSitemaps([url.href], scopeOf(url), url.origin, ask);
+  const addresses = isSite
+    ? await askSite(url, ask)
+    : await readListedSitemaps([url.href], readScope(url), url.origin, ask);
   if (addresses.length === 0)
     throw new DomainError('gather-nothing', {
       address: url.href,
@@ -26,7 +28,7 @@ export async function fromSitemap(
   return { sightings: addresses.map((address) => ({ address, host: url.host })), notRead: [] };
 }
 
-async function ofSite(url: URL, ask: Ask): Promise<string[]> {
+async function askSite(url: URL, ask: Ask): Promise<string[]> {
   const { robots, scope, origin } = await startAt(url, ask);
-  return listedSitemaps([...robots.sitemaps, '/sitemap.xml'], scope, origin, ask);
+  return readListedSitemaps([...robots.sitemaps, '/sitemap.xml'], scope, origin, ask);
 }

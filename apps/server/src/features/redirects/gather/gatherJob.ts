@@ -5,7 +5,7 @@ import { reason } from '@fastigium/contracts/messages/reason';
 import { z } from 'zod';
 import type { Deps } from '../../../deps.ts';
 import { enqueue, type JobHandler } from '../../../jobs/queue.ts';
-import { asker } from '../../imports/crawl/ask.ts';
+import { createAsk } from '../../imports/crawl/ask.ts';
 import { readStart } from '../../imports/crawl/start.ts';
 import { suggestSoon } from '../../shared/suggestSoon.ts';
 import { fromCrawl } from './fromCrawl.ts';
@@ -31,7 +31,7 @@ export function gatherJob(deps: Deps): JobHandler {
     async run(job) {
       const { source, address, domain, by } = body.parse(job.body);
       const url = new URL(address);
-      const ask = asker(deps.world.fetch, deps.config.crawl, deps.config.limits.fileBytes, job.signal);
+      const ask = createAsk(deps.world.fetch, deps.config.crawl, deps.config.limits.fileBytes, job.signal);
       const { sightings, notRead } =
         source === 'crawl'
           ? await fromCrawl(deps, url, ask, job)

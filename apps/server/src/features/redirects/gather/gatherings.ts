@@ -1,7 +1,7 @@
 /** What was gathered so far, the newest first. */
 import type { Gathering } from '@fastigium/contracts/api/redirects';
 import type { Queries } from '../../../db/database.ts';
-import { initials } from '../../shared/initials.ts';
+import { deriveInitials } from '../../shared/initials.ts';
 
 const MOST = 100;
 
@@ -18,7 +18,7 @@ interface Row extends Record<string, unknown> {
   readonly personName: string;
 }
 
-export async function gatherings(queries: Queries, site: string): Promise<Gathering[]> {
+export async function readGatherings(queries: Queries, site: string): Promise<Gathering[]> {
   const rows = await queries.many<Row>(
     `select g.id, g.source, g.name, g.at, g.read, g.fresh, g.not_read as "notRead", g.problems, p.id as person, p.name as "personName"
        from gathering g join person p on p.id = g.by where g.site_id = $1 order by g.at desc limit $2`,
@@ -27,6 +27,6 @@ export async function gatherings(queries: Queries, site: string): Promise<Gather
   return rows.map(({ person, personName, at, ...row }) => ({
     ...row,
     at: at.toISOString(),
-    by: { id: person, name: personName, initials: initials(personName) },
+    by: { id: person, name: personName, initials: deriveInitials(personName) },
   }));
 }

@@ -1,11 +1,11 @@
 /** Keeping what was gathered: one row for each address, whoever saw it. */
 import type { Gathered, OldSource } from '@fastigium/contracts/api/redirects';
-import { hostOf, ofHost } from '@fastigium/core/redirects';
+import { splitHost, writeWithHost } from '@fastigium/core/redirects';
 import type { NotRead } from '@fastigium/core/redirects';
-import { kindOf, type Asked } from '@fastigium/core/redirects/gather';
+import { judgeKind, type Asked } from '@fastigium/core/redirects/gather';
 import type { Queries } from '../../../db/database.ts';
 import { announce } from '../../../db/events.ts';
-import { oldDomains } from '../../draft/oldDomains.ts';
+import { readOldDomains } from '../../draft/oldDomains.ts';
 
 /** An old address as one list or log has it. */
 export interface Sighting {
@@ -41,11 +41,11 @@ export async function takeSightings(
   },
   sightings: readonly Sighting[],
 ): Promise<{ read: number; fresh: number; files: number; noise: number }> {
-  const domains = new Set(await oldDomains(tx, found.site));
+  const domains = new Set(await readOldDomains(tx, found.site));
   const merged = merge(
     sightings.map((each) => {
       const host = each.host ?? found.domain;
-      return host !== undefined && domains.has(host) ? { ...each, address: ofHost(host, each.address) } : each;
+      return host !== undefined && domains.has(host) ? { ...each, address: writeWithHost(host, each.address) } : each;
     }),
   );
   const isListed = found.source !== 'log' && found.source !== 'live';
@@ -54,7 +54,7 @@ export async function takeSightings(
   for (let from = 0; from < merged.length; from += AT_ONCE) {
     const some = merged.slice(from, from + AT_ONCE).map((each) => ({
       ...each,
-      kind: kindOf(hostOf(each.address).address, each.asked, isListed, found.source === 'live'),
+      kind: judgeKind(splitHost(each.address).address, each.asked, isListed, found.source === 'live'),
     }));
     counts.files += some.filter(({ kind }) => kind.kind === 'file').length;
     counts.noise += some.filter(({ kind }) => kind.kind === 'noise').length;
@@ -119,7 +119,7 @@ function withoutGaps(sighting: Sighting): Partial<Sighting> {
 async function keep(
   tx: Queries,
   gathering: { site: string; source: OldSource; addUp?: boolean },
-  some: readonly (Sighting & { kind: ReturnType<typeof kindOf> })[],
+  some: readonly (Sighting & { kind: ReturnType<typeof judgeKind> })[],
   isListed: boolean,
 ): Promise<number> {
   const text = (value: string | undefined) => value?.replaceAll('\0', '') ?? null;

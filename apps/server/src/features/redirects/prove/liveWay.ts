@@ -2,10 +2,10 @@
 import type { Part } from '@fastigium/core/messages';
 import { liveWay, type LiveWayMessage } from '@fastigium/core/redirects';
 import { formatAddress, parseAddress, splitAddress } from '@fastigium/core/address';
-import { hostOf, type Proof } from '@fastigium/core/redirects';
+import { splitHost, type Proof } from '@fastigium/core/redirects';
 import type { Fetcher } from '../../../adapters/web/fetcher.ts';
 import type { ReadLive } from '../../../adapters/web/liveReader.ts';
-import { sha256 } from '../../../threads/tasks.ts';
+import { hashSha256 } from '../../../threads/tasks.ts';
 
 export interface LiveWay {
   readonly hops: readonly { readonly address: string; readonly status: number }[];
@@ -122,7 +122,7 @@ export class LiveHost {
     let asked = this.#answers.get(address);
     if (!asked) {
       asked = this.#read(address).then(
-        ({ status, location, body }) => ({ status, location, shows: status === 200 ? sha256(body) : undefined }),
+        ({ status, location, body }) => ({ status, location, shows: status === 200 ? hashSha256(body) : undefined }),
         (error: unknown) => {
           this.#signal.throwIfAborted();
           return error instanceof Error ? error : new Error('unknown');
@@ -135,7 +135,7 @@ export class LiveHost {
 
   /** An old domain is asked where its name leads, like any host that is not ours. */
   async #read(address: string): Promise<{ status: number; location: string | undefined; body: Buffer }> {
-    const { host, address: ownAddress } = hostOf(address);
+    const { host, address: ownAddress } = splitHost(address);
     if (host === undefined)
       return this.#readLive(
         new URL(ownAddress, this.#origin),
@@ -150,7 +150,7 @@ export class LiveHost {
 }
 
 /** What is otherwise than the release says; undefined where all is as it should be. */
-export function differenceFrom(
+export function compareLiveWay(
   expected: Proof,
   live: LiveWay,
   hashOf: (file: string) => string | undefined,
@@ -182,6 +182,6 @@ function isSameHop(
   if (found?.address !== address) return false;
   return (
     found.status === status ||
-    (hostOf(address).host !== undefined && status < 400 && found.status >= 301 && found.status <= 308)
+    (splitHost(address).host !== undefined && status < 400 && found.status >= 301 && found.status <= 308)
   );
 }

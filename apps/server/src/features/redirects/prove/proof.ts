@@ -3,16 +3,16 @@ import type { LiveWayMessage } from '@fastigium/core/redirects';
 import type { RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { splitAddress } from '@fastigium/core/address';
 import { indexRules, isRedirect, prove } from '@fastigium/core/redirects';
-import { publishedPath } from '@fastigium/core/release';
-import { draftAddress, labelOf } from '@fastigium/core/site';
+import { findPublishedPath } from '@fastigium/core/release';
+import { findDraftAddress, labelTitle } from '@fastigium/core/site';
 import type { Deps } from '../../../deps.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
-import { listedPages } from '../../draft/listedPages.ts';
-import { titleEndings } from '../../draft/prepare/situation.ts';
-import { allEntries } from '../../shared/manifests.ts';
-import { initials } from '../../shared/initials.ts';
-import { addressesToProve } from './proveJob.ts';
-import { wayOf } from './ways.ts';
+import { readListedPages } from '../../draft/listedPages.ts';
+import { readTitleEndings } from '../../draft/prepare/situation.ts';
+import { readAllEntries } from '../../shared/manifests.ts';
+import { deriveInitials } from '../../shared/initials.ts';
+import { readAddressesToProve } from './proveJob.ts';
+import { judgeWay } from './ways.ts';
 
 interface LiveRow extends Record<string, unknown> {
   readonly address: string;
@@ -22,17 +22,20 @@ interface LiveRow extends Record<string, unknown> {
   readonly problem: LiveWayMessage | null;
 }
 
-export async function redirectProof(deps: Deps, site: string): Promise<RedirectProof> {
+export async function readRedirectProof(deps: Deps, site: string): Promise<RedirectProof> {
   const { draft, importId, version, rules, shards } = await compileDraft(deps, site);
-  const [files, index] = [await allEntries(deps.db, shards), indexRules(rules.rules)];
-  const pages = await listedPages(deps.db, importId, draft);
-  const endings = await titleEndings(deps.db, importId);
+  const [files, index] = [await readAllEntries(deps.db, shards), indexRules(rules.rules)];
+  const pages = await readListedPages(deps.db, importId, draft);
+  const endings = await readTitleEndings(deps.db, importId);
   const titles = new Map(
-    pages.map((page) => [publishedPath(draft, page), labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings)]),
+    pages.map((page) => [
+      findPublishedPath(draft, page),
+      labelTitle(draft.titles.get(page.id) ?? page.title ?? '', endings),
+    ]),
   );
   const homeAddress = `${draft.basePath}/`;
-  const homePage = pages.find((page) => draftAddress(draft, page) === homeAddress);
-  const home = homePage && publishedPath(draft, homePage);
+  const homePage = pages.find((page) => findDraftAddress(draft, page) === homeAddress);
+  const home = homePage && findPublishedPath(draft, homePage);
   const visits = new Map(
     (
       await deps.db.many<{ address: string; visits: number | null }>(
@@ -65,7 +68,7 @@ export async function redirectProof(deps: Deps, site: string): Promise<RedirectP
     'select live_release is not null as "isLive" from site where id = $1',
     [site],
   );
-  const addresses = await addressesToProve(
+  const addresses = await readAddressesToProve(
     deps.db,
     site,
     rules.rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from),
@@ -78,7 +81,7 @@ export async function redirectProof(deps: Deps, site: string): Promise<RedirectP
           release: last.number,
           origin: last.origin,
           at: last.at.toISOString(),
-          by: { id: last.id, name: last.name, initials: initials(last.name) },
+          by: { id: last.id, name: last.name, initials: deriveInitials(last.name) },
           isCurrent: last.isCurrent,
         }
       : null,
@@ -89,7 +92,7 @@ export async function redirectProof(deps: Deps, site: string): Promise<RedirectP
       return {
         from,
         visits: visits.get(from) ?? null,
-        draft: wayOf(proof, home),
+        draft: judgeWay(proof, home),
         title: proof.end.kind === 'page' ? (titles.get(proof.end.file) ?? null) : null,
         live: live
           ? { hops: live.hops, end: isHome ? 'home' : live.end, final: live.final, problem: live.problem }

@@ -9,14 +9,14 @@ import { z } from 'zod';
 import type { Queries } from '../../../db/database.ts';
 import { announce } from '../../../db/events.ts';
 import type { Deps } from '../../../deps.ts';
-import { liveOrigin } from '../../address/liveOrigin.ts';
+import { requireLiveOrigin } from '../../address/liveOrigin.ts';
 import { enqueue, type JobHandler, type JobRun } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
-import { entranceOf } from '../../shared/entrance.ts';
-import { originOf } from '../../draft/heads/heads.ts';
-import { allEntries } from '../../shared/manifests.ts';
-import { servingOf } from '../../shared/serving.ts';
-import { differenceFrom, LiveHost, type LiveWay } from './liveWay.ts';
+import { createEntrance } from '../../shared/entrance.ts';
+import { readOrigin } from '../../draft/heads/heads.ts';
+import { readAllEntries } from '../../shared/manifests.ts';
+import { readServing } from '../../shared/serving.ts';
+import { compareLiveWay, LiveHost, type LiveWay } from './liveWay.ts';
 import { askOutsideTargets } from './outsideTargets.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
@@ -44,8 +44,8 @@ export function proveJob(deps: Deps): JobHandler {
         [job.site],
       );
       if (!live) throw new DomainError('nothing-live');
-      const { rules, access } = await servingOf(deps.db, live.rulesHash);
-      const origin = await liveOrigin(deps, deps.db, job.site);
+      const { rules, access } = await readServing(deps.db, live.rulesHash);
+      const origin = await requireLiveOrigin(deps, deps.db, job.site);
       await proveLive(
         deps,
         {
@@ -55,7 +55,7 @@ export function proveJob(deps: Deps): JobHandler {
           rules,
           access,
           index: indexRules(rules),
-          files: await allEntries(deps.db, live.shards),
+          files: await readAllEntries(deps.db, live.shards),
         },
         job,
       );
@@ -91,15 +91,15 @@ export async function proveLive(
   { release, origin, by, rules, access, index, files }: ProvedRelease,
   job: Pick<JobRun, 'site' | 'signal' | 'report'>,
 ): Promise<readonly ProvedAddress[]> {
-  const known = await addressesToProve(
+  const known = await readAddressesToProve(
     deps.db,
     job.site,
     rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from),
   );
-  const entrance = await entranceOf(deps, job.site, access);
+  const entrance = await createEntrance(deps, job.site, access);
   const host = new LiveHost({
     origin,
-    mainOrigin: await originOf(deps.db, job.site),
+    mainOrigin: await readOrigin(deps.db, job.site),
     headersFor: (path) => entrance.headersFor(path),
     fetch: deps.world.fetch,
     readLive: deps.world.readLive,
@@ -126,7 +126,7 @@ export async function proveLive(
       found.push({
         from,
         way,
-        problem: differenceFrom(
+        problem: compareLiveWay(
           proofs.get(from) ?? prove(splitAddress(from), files, index),
           way,
           (file) => files.get(file)?.hash,
@@ -146,7 +146,11 @@ export async function proveLive(
 }
 
 /** What people may still ask for: all that is known, and all that a rule is for. */
-export async function addressesToProve(queries: Queries, site: string, ofRules: readonly string[]): Promise<string[]> {
+export async function readAddressesToProve(
+  queries: Queries,
+  site: string,
+  ofRules: readonly string[],
+): Promise<string[]> {
   const rows = await queries.many<{ address: string }>(
     `select address from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`,
     [site],

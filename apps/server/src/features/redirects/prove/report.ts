@@ -3,7 +3,7 @@ import { report, type ReportMessage } from '@fastigium/contracts/messages/report
 import { speak } from '../../../words.ts';
 import type { ProofEnd, ProofRow, RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { stringify } from 'csv-stringify/sync';
-import { escaped, keptPage, keptTable } from '../../shared/keptPage.ts';
+import { escapeText, writeKeptPage, writeKeptTable } from '../../shared/keptPage.ts';
 
 const endOf = (end: ProofEnd): string => speak(report('it-ends', { at: end }));
 
@@ -19,14 +19,14 @@ const COLUMNS = [
   report('live-otherwise'),
 ];
 
-export function proofTable(proof: RedirectProof): string {
+export function writeProofTable(proof: RedirectProof): string {
   const rows = proof.rows.map(({ from, visits, draft, live }) => [
     from,
     visits === null ? '' : String(visits),
-    steps(draft.hops),
+    writeSteps(draft.hops),
     endOf(draft.end),
     draft.final ?? '',
-    live ? steps(live.hops) : '',
+    live ? writeSteps(live.hops) : '',
     live ? endOf(live.end) : '',
     live?.final ?? '',
     live?.problem ? speak(live.problem) : '',
@@ -34,11 +34,11 @@ export function proofTable(proof: RedirectProof): string {
   return stringify([COLUMNS.map(speak), ...rows], { bom: true, record_delimiter: 'windows', escape_formulas: true });
 }
 
-function steps(hops: ProofRow['draft']['hops']): string {
+function writeSteps(hops: ProofRow['draft']['hops']): string {
   return hops.map(({ address, status }) => `${address} ${status}`).join(' → ');
 }
 
-export function proofPage(
+export function writeProofPage(
   proof: RedirectProof,
   { site, madeAt }: { readonly site: string; readonly madeAt: string },
 ): string {
@@ -69,12 +69,12 @@ export function proofPage(
   const ends = [...counted]
     .sort((a, b) => b[1].visits - a[1].visits || b[1].addresses - a[1].addresses)
     .map(([words, sum]) => [words, figure(sum.addresses), figure(sum.visits)]);
-  return keptPage(
+  return writeKeptPage(
     speak(report('proof-title', { site })),
     [
-      `<p>${summary.map((each) => escaped(speak(each))).join(' ')}</p>`,
-      keptTable([report('visitor-ends-at'), report('old-addresses'), report('visits')].map(speak), ends),
-      keptTable(
+      `<p>${summary.map((each) => escapeText(speak(each))).join(' ')}</p>`,
+      writeKeptTable([report('visitor-ends-at'), report('old-addresses'), report('visits')].map(speak), ends),
+      writeKeptTable(
         [
           report('old-address'),
           report('visits'),
@@ -86,12 +86,12 @@ export function proofPage(
         rows.map((row) => {
           const way = (asked ? row.live : row.draft) ?? { hops: [], end: 'unasked' as const, final: null };
           return [
-            `<code>${escaped(row.from)}</code>`,
+            `<code>${escapeText(row.from)}</code>`,
             row.visits === null ? '' : figure(row.visits),
-            `<code>${escaped(steps(way.hops))}</code>`,
-            escaped(endOf(way.end)),
-            escaped(row.title ?? way.final ?? ''),
-            ...(asked ? [escaped(row.live?.problem ? speak(row.live.problem) : '')] : []),
+            `<code>${escapeText(writeSteps(way.hops))}</code>`,
+            escapeText(endOf(way.end)),
+            escapeText(row.title ?? way.final ?? ''),
+            ...(asked ? [escapeText(row.live?.problem ? speak(row.live.problem) : '')] : []),
           ];
         }),
       ),

@@ -2,7 +2,7 @@
 import type { ProofWay } from '@fastigium/contracts/api/redirectProof';
 import type { Proof } from '@fastigium/core/redirects';
 
-export function wayOf({ hops, end }: Proof, home: string | undefined): ProofWay {
+export function judgeWay({ hops, end }: Proof, home: string | undefined): ProofWay {
   return {
     hops: hops.map(({ address, status }) => ({ address, status })),
     end: end.kind === 'page' && end.file === home ? 'home' : end.kind,

@@ -1,12 +1,12 @@
 /** What is known of the new site's pages and files, for comparing old addresses with them. */
-import { addressOfFile } from '@fastigium/core/address';
+import { findAddressOfFile } from '@fastigium/core/address';
 import { parseForReading } from '@fastigium/core/html';
 import type { NewPage } from '@fastigium/core/redirects/matching';
-import { draftAddress, type Draft } from '@fastigium/core/site';
+import { findDraftAddress, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
-import { beginning, mainText } from '../../../threads/tasks.ts';
-import { contentsByHash } from '../../shared/contents.ts';
-import { allPages } from '../../draft/pageFiles.ts';
+import { cutBeginning, readMainText } from '../../../threads/tasks.ts';
+import { readContentsByHash } from '../../shared/contents.ts';
+import { readAllPages } from '../../draft/pageFiles.ts';
 import type { DraftReading } from '../../draft/readings.ts';
 
 /** Of a page by its identity, of a file by its path. */
@@ -17,14 +17,14 @@ export interface KnownPage extends NewPage {
 const AT_ONCE = 200;
 
 /** @param readings of pages that the draft makes other than their source, see draftReadings */
-export async function knownPages(
+export async function readKnownPages(
   queries: Queries,
   importId: string,
   draft: Draft,
   readings: ReadonlyMap<string, DraftReading>,
 ): Promise<KnownPage[]> {
   await readThoseNotRead(queries, importId);
-  const pages = await allPages(queries, importId, draft);
+  const pages = await readAllPages(queries, importId, draft);
   const rows = await queries.many<{
     id: string;
     title: string | null;
@@ -44,7 +44,7 @@ export async function knownPages(
     return [
       {
         id,
-        address: draftAddress(draft, page),
+        address: findDraftAddress(draft, page),
         title: draft.titles.get(id) ?? title ?? '',
         headings: readings.get(id)?.headings ?? (headings ?? []).map((each) => each.text),
         text: readings.get(id)?.text ?? text ?? undefined,
@@ -55,12 +55,12 @@ export async function knownPages(
 }
 
 /** Files that are no pages and may be asked for by themselves: documents, pictures, sounds. */
-export async function knownFiles(queries: Queries, importId: string, draft: Draft): Promise<KnownPage[]> {
+export async function readKnownFiles(queries: Queries, importId: string, draft: Draft): Promise<KnownPage[]> {
   const rows = await queries.many<{ path: string }>(
     `select path from source_file where import_id = $1 and page_id is null and path !~* '\\.(html?|css|js|mjs|map|woff2?|ttf|eot)$'`,
     [importId],
   );
-  return rows.map(({ path }) => ({ id: path, address: draft.basePath + addressOfFile(path), title: '' }));
+  return rows.map(({ path }) => ({ id: path, address: draft.basePath + findAddressOfFile(path), title: '' }));
 }
 
 /** Pages that came in before their texts were kept. */
@@ -71,13 +71,13 @@ async function readThoseNotRead(queries: Queries, importId: string): Promise<voi
       [importId, AT_ONCE],
     );
     if (rows.length === 0) return;
-    const contents = await contentsByHash(
+    const contents = await readContentsByHash(
       queries,
       rows.map(({ hash }) => hash),
     );
     const texts = rows.map(({ hash }) => {
       const bytes = contents.get(hash);
-      return bytes ? beginning(mainText(parseForReading(bytes))).replaceAll('\0', '') : '';
+      return bytes ? cutBeginning(readMainText(parseForReading(bytes))).replaceAll('\0', '') : '';
     });
     await queries.run(
       'update file_reading r set main_text = t.text from unnest($2::text[], $3::text[]) as t(path, text) where r.import_id = $1 and r.path = t.path',

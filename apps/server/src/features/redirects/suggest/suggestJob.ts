@@ -8,8 +8,8 @@ import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
 import type { JobHandler, JobRun } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
-import { draftReadings } from '../../draft/readings.ts';
-import { knownFiles, knownPages } from './knownPages.ts';
+import { readDraftReadings } from '../../draft/readings.ts';
+import { readKnownFiles, readKnownPages } from './knownPages.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
 interface OldRow extends Record<string, unknown> {
@@ -33,8 +33,8 @@ export function suggestJob(deps: Deps): JobHandler {
         [job.site],
       );
       const [pages, files] = [
-        await knownPages(deps.db, importId, draft, await draftReadings(deps, job.site, compiled)),
-        await knownFiles(deps.db, importId, draft),
+        await readKnownPages(deps.db, importId, draft, await readDraftReadings(deps, job.site, compiled)),
+        await readKnownFiles(deps.db, importId, draft),
       ];
       const ofKind = (kind: OldRow['kind']) =>
         olds
@@ -46,9 +46,9 @@ export function suggestJob(deps: Deps): JobHandler {
             headings,
             language: language ?? undefined,
           }));
-      const settled = settledIn(draft, pages);
-      const matches = await matched(deps, job, ofKind('page'), pages, settled, olds.length);
-      const ofFiles = await matched(deps, job, ofKind('file'), files, [], olds.length);
+      const settled = listSettled(draft, pages);
+      const matches = await matchInThread(deps, job, ofKind('page'), pages, settled, olds.length);
+      const ofFiles = await matchInThread(deps, job, ofKind('file'), files, [], olds.length);
       await deps.db.transaction(async (tx) => {
         await keep(tx, job.site, matches, ofFiles);
         await announce(tx, { kind: 'redirects', site: job.site });
@@ -58,7 +58,7 @@ export function suggestJob(deps: Deps): JobHandler {
 }
 
 /** What people decided, page by page, and what moved by itself. */
-function settledIn(draft: Draft, pages: readonly NewPage[]): Settled[] {
+function listSettled(draft: Draft, pages: readonly NewPage[]): Settled[] {
   const byAddress = new Map(pages.map(({ id, address }) => [address, id]));
   return [...draft.redirects.values()].flatMap((redirect): Settled[] => {
     if (redirect.status === 410) return [{ address: redirect.from, page: null }];
@@ -76,7 +76,7 @@ function settledIn(draft: Draft, pages: readonly NewPage[]): Settled[] {
   });
 }
 
-async function matched(
+async function matchInThread(
   deps: Deps,
   job: JobRun,
   olds: readonly OldPage[],

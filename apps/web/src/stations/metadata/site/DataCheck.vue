@@ -9,7 +9,7 @@ import KeystoneMark from '../../../components/KeystoneMark.vue';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
 import { speak } from '../../../words/index.ts';
-import { inBackground } from '../../../stores/background.ts';
+import { runInBackground } from '../../../stores/background.ts';
 import { say } from '../words.ts';
 
 const props = defineProps<{ text: string }>();
@@ -32,7 +32,7 @@ const check = useDebounceFn(async () => {
 }, 300);
 watch(
   () => props.text,
-  () => inBackground(check()),
+  () => runInBackground(check()),
   { immediate: true },
 );
 </script>

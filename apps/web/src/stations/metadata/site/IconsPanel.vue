@@ -3,13 +3,13 @@
 import { metadataApi, type Metadata } from '@fastigium/contracts/api/metadata';
 import { computed, ref } from 'vue';
 import { sendFile } from '../../../api/asset.ts';
-import { size } from '../../../logic/format.ts';
+import { formatSize } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
 import { explain, speak } from '../../../words/index.ts';
-import { inBackground } from '../../../stores/background.ts';
+import { runInBackground } from '../../../stores/background.ts';
 import { say } from '../words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
@@ -62,7 +62,7 @@ async function choose(event: Event): Promise<void> {
     await site.refresh();
     notices.done(speak(message), {
       label: say('common.undo'),
-      run: () => inBackground(site.decide({ kind: 'step', direction: 'back' })),
+      run: () => runInBackground(site.decide({ kind: 'step', direction: 'back' })),
     });
   } catch (error) {
     problem.value = explain(error);
@@ -100,7 +100,7 @@ async function choose(event: Event): Promise<void> {
     <ul class="files">
       <li v-for="each in metadata.icons" :key="each.path">
         <span class="address">{{ each.path }}</span><span class="quiet">{{ SIZES[each.path] }}</span
-        ><span class="quiet figure">{{ size(each.sizeBytes) }}</span>
+        ><span class="quiet figure">{{ formatSize(each.sizeBytes) }}</span>
       </li>
     </ul>
     <v-btn v-if="session.mayEdit" @click="site.decide({ kind: 'icons-removed' })">{{

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Which line of a robots.txt decides on an address. */
 import type { Metadata } from '@fastigium/contracts/api/metadata';
-import { parseRobots, robotsRule } from '@fastigium/core/robots';
+import { parseRobots, findRobotsRule } from '@fastigium/core/robots';
 import { computed, ref } from 'vue';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import LabelledField from '../../../components/LabelledField.vue';
@@ -13,7 +13,7 @@ const agent = ref('anybot');
 const robots = computed(() => parseRobots(props.text));
 const lines = computed(() => props.text.split(/\r\n|\r|\n/));
 const rule = computed(() =>
-  robotsRule(
+  findRobotsRule(
     robots.value,
     agent.value.trim() || 'anybot',
     address.value.trim().replace(/^https?:\/\/[^/]+/i, '') || '/',
@@ -21,7 +21,7 @@ const rule = computed(() =>
 );
 const shut = computed(() =>
   props.metadata.rows.filter(
-    ({ address: each }) => robotsRule(robots.value, agent.value.trim() || 'anybot', each)?.allow === false,
+    ({ address: each }) => findRobotsRule(robots.value, agent.value.trim() || 'anybot', each)?.allow === false,
   ),
 );
 </script>

@@ -2,7 +2,7 @@
 /** One setting of the whole site, with what it changes and what differs in branches. */
 import type { Metadata } from '@fastigium/contracts/api/metadata';
 import { computed, ref, watch } from 'vue';
-import { isTitlePattern, patternedTitle } from '@fastigium/core/head';
+import { isTitlePattern, fillTitlePattern } from '@fastigium/core/head';
 import LabelledField from '../../../components/LabelledField.vue';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import { useSession } from '../../../stores/session.ts';
@@ -10,8 +10,8 @@ import { useSetHead } from '../metadata.ts';
 import DataCheck from './DataCheck.vue';
 import IconsPanel from './IconsPanel.vue';
 import RobotsTester from './RobotsTester.vue';
-import { branchesWith, settingFor, type SiteSetting } from './settings.ts';
-import { inBackground } from '../../../stores/background.ts';
+import { findBranchSettings, findSetting, type SiteSetting } from './settings.ts';
+import { runInBackground } from '../../../stores/background.ts';
 import { say } from '../words.ts';
 
 const props = defineProps<{ setting: SiteSetting; metadata: Metadata }>();
@@ -20,7 +20,7 @@ const session = useSession();
 const set = useSetHead();
 const field = ref<{ focus(): void }>();
 const area = ref<HTMLTextAreaElement>();
-const kept = computed(() => settingFor(props.metadata, props.setting.name));
+const kept = computed(() => findSetting(props.metadata, props.setting.name));
 const start = computed(() => {
   const text = kept.value?.text;
   if (typeof text === 'string') return text;
@@ -42,9 +42,9 @@ const branch = ref('');
 const isOn = computed(() => kept.value?.text === 'on');
 const onOff = computed({
   get: () => (isOn.value ? 'on' : 'off'),
-  set: (next) => inBackground(save(next === 'on' ? 'on' : null)),
+  set: (next) => runInBackground(save(next === 'on' ? 'on' : null)),
 });
-const inBranches = computed(() => branchesWith(props.metadata, props.setting.name));
+const inBranches = computed(() => findBranchSettings(props.metadata, props.setting.name));
 const byId = computed(() => new Map(props.metadata.rows.map((row) => [row.id, row])));
 const roots = computed(() =>
   props.metadata.rows.filter(
@@ -81,11 +81,11 @@ const samples = computed(() =>
         .slice(0, 40)
         .filter(({ label }) => label !== '')
         .slice(0, 4)
-        .map(({ label }) => patternedTitle(text.value, label, siteName.value, ''))
+        .map(({ label }) => fillTitlePattern(text.value, label, siteName.value, ''))
     : [],
 );
 const siteName = computed(() => {
-  const set = settingFor(props.metadata, 'name')?.text;
+  const set = findSetting(props.metadata, 'name')?.text;
   return typeof set === 'string' ? set : props.metadata.siteName;
 });
 const isLine = computed(() => /^(meta:|link:|language)/.test(props.setting.name));

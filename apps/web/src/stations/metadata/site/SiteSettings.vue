@@ -9,7 +9,7 @@ import LedgerList from '../../../components/LedgerList.vue';
 import StationLayout from '../../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../../logic/focus.ts';
 import SettingBench from './SettingBench.vue';
-import { branchesWith, SITE_SETTINGS, standingOf, type SiteSetting } from './settings.ts';
+import { findBranchSettings, SITE_SETTINGS, saySettingStanding, type SiteSetting } from './settings.ts';
 import { say } from '../words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
@@ -30,9 +30,9 @@ const rows = computed<Row[]>(() => {
   ]);
 });
 const current = computed(() => SITE_SETTINGS.find(({ name }) => name === selected.value));
-const standing = (setting: SiteSetting) => standingOf(props.metadata, setting);
+const standing = (setting: SiteSetting) => saySettingStanding(props.metadata, setting);
 const isHeading = (row: Row) => 'heading' in row;
-function work(): void {
+function startWork(): void {
   benchOpen.value = true;
   bench.value?.focus();
 }
@@ -63,7 +63,7 @@ function work(): void {
         :label="say('siteSettings.settingsOfTheWholeSite')"
         :is-heading="isHeading"
         @pick="benchOpen = true"
-        @enter="work"
+        @enter="startWork"
       >
         <template #default="{ item }">
           <span v-if="'heading' in item" class="strong quiet">{{ item.heading }}</span>
@@ -80,9 +80,9 @@ function work(): void {
               >{{ standing(item.setting).words }}</span
             >
             <span class="quiet one-line">{{
-              branchesWith(metadata, item.setting.name).length > 0
+              findBranchSettings(metadata, item.setting.name).length > 0
                 ? say('siteSettings.otherwiseInBranches', {
-                    metadata: branchesWith(metadata, item.setting.name).length,
+                    metadata: findBranchSettings(metadata, item.setting.name).length,
                   })
                 : ''
             }}</span>

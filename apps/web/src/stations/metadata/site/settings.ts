@@ -17,7 +17,7 @@ export interface SiteSetting {
   readonly example?: string;
 }
 
-const setting = (
+const defineSetting = (
   group: string,
   name: string,
   label: string,
@@ -35,7 +35,7 @@ const setting = (
 });
 
 export const SITE_SETTINGS: readonly SiteSetting[] = [
-  setting(
+  defineSetting(
     say('settings.names'),
     'name',
     say('settings.nameOfTheSite'),
@@ -43,7 +43,7 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.standsInTitlesShareCards'),
     { perBranch: true },
   ),
-  setting(
+  defineSetting(
     say('settings.names'),
     'tagline',
     say('settings.lineUnderneath'),
@@ -51,7 +51,7 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.followsTheSitesNameIn'),
     { perBranch: true },
   ),
-  setting(
+  defineSetting(
     say('settings.names'),
     'pattern',
     say('settings.formOfTitles'),
@@ -59,14 +59,21 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.pageStandsForThePages'),
     { perBranch: true, example: '{page} · {site}' },
   ),
-  setting(say('settings.names'), 'meta:author', say('settings.author'), 'line', say('settings.aPlainTagOnEvery'), {
-    perBranch: true,
-  }),
-  setting(say('settings.names'), 'language', say('settings.language'), 'line', say('settings.aTagSuchAsEn'), {
+  defineSetting(
+    say('settings.names'),
+    'meta:author',
+    say('settings.author'),
+    'line',
+    say('settings.aPlainTagOnEvery'),
+    {
+      perBranch: true,
+    },
+  ),
+  defineSetting(say('settings.names'), 'language', say('settings.language'), 'line', say('settings.aTagSuchAsEn'), {
     perBranch: true,
     example: 'en',
   }),
-  setting(
+  defineSetting(
     say('common.addresses'),
     'canonical',
     say('settings.canonicalAddressOnEveryPage'),
@@ -74,14 +81,14 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.eachPageSaysItsOne'),
     { perBranch: true },
   ),
-  setting(
+  defineSetting(
     say('common.addresses'),
     'alternates',
     say('settings.linksBetweenLanguages'),
     'switch',
     say('settings.eachPageOfAGroup'),
   ),
-  setting(
+  defineSetting(
     say('settings.shared'),
     'share',
     say('settings.shareCardOnEveryPage'),
@@ -89,7 +96,7 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.titleTextAddressAndKind'),
     { perBranch: true },
   ),
-  setting(
+  defineSetting(
     say('settings.shared'),
     'meta:og:image',
     say('settings.sharePicture'),
@@ -97,8 +104,14 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.theAddressOfAPicture'),
     { perBranch: true, example: '/pictures/house.jpg' },
   ),
-  setting(say('settings.shared'), 'icons', say('settings.icons'), 'icons', say('settings.fromOnePictureTheSmall')),
-  setting(
+  defineSetting(
+    say('settings.shared'),
+    'icons',
+    say('settings.icons'),
+    'icons',
+    say('settings.fromOnePictureTheSmall'),
+  ),
+  defineSetting(
     say('settings.shared'),
     'meta:theme-color',
     say('settings.colourForBrowsers'),
@@ -106,14 +119,14 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.browsersOnPhonesColourTheir'),
     { perBranch: true, example: 'teal' },
   ),
-  setting(
+  defineSetting(
     say('settings.shared'),
     'meta:generator',
     say('settings.generatorLine'),
     'generator',
     say('settings.saysWhatProgramMadeThe'),
   ),
-  setting(
+  defineSetting(
     say('settings.data'),
     'organisation',
     say('settings.organisation'),
@@ -124,10 +137,17 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
         '{\n  "@context": "https://schema.org",\n  "@type": "Organization",\n  "name": "",\n  "url": "",\n  "logo": ""\n}',
     },
   ),
-  setting(say('settings.data'), 'breadcrumb', say('settings.breadcrumb'), 'switch', say('settings.theWayFromTheHome'), {
-    perBranch: true,
-  }),
-  setting(
+  defineSetting(
+    say('settings.data'),
+    'breadcrumb',
+    say('settings.breadcrumb'),
+    'switch',
+    say('settings.theWayFromTheHome'),
+    {
+      perBranch: true,
+    },
+  ),
+  defineSetting(
     say('settings.data'),
     'article',
     say('settings.datedEntriesAsArticles'),
@@ -135,7 +155,7 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.pagesThatGiveADate'),
     { perBranch: true },
   ),
-  setting(
+  defineSetting(
     say('settings.data'),
     'event',
     say('settings.datedEntriesAsEvents'),
@@ -143,7 +163,7 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.forABranchOfThings'),
     { perBranch: true },
   ),
-  setting(
+  defineSetting(
     say('settings.data'),
     'data',
     say('settings.dataOfYourOwn'),
@@ -151,14 +171,14 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.anyJsonLdCheckedAgainst'),
     { perBranch: true },
   ),
-  setting(say('common.files'), 'robots.txt', 'robots.txt', 'text', say('settings.whichCrawlersMayAskFor'), {
+  defineSetting(say('common.files'), 'robots.txt', 'robots.txt', 'text', say('settings.whichCrawlersMayAskFor'), {
     example: 'User-agent: *\nDisallow:\n',
   }),
-  setting(say('common.files'), 'sitemap', 'sitemap.xml', 'switch', say('settings.everyPageThatMayBe')),
-  setting(say('common.files'), 'security.txt', 'security.txt', 'text', say('settings.whomToTellAboutA'), {
+  defineSetting(say('common.files'), 'sitemap', 'sitemap.xml', 'switch', say('settings.everyPageThatMayBe')),
+  defineSetting(say('common.files'), 'security.txt', 'security.txt', 'text', say('settings.whomToTellAboutA'), {
     example: 'Contact: mailto:\nExpires: ',
   }),
-  setting(
+  defineSetting(
     say('settings.code'),
     'code:head',
     say('settings.codeInTheHead'),
@@ -166,7 +186,7 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
     say('settings.aLineThatProvesWho'),
     { perBranch: true },
   ),
-  setting(
+  defineSetting(
     say('settings.code'),
     'code:end',
     say('settings.codeAtTheEndOf'),
@@ -178,16 +198,16 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
   ),
 ];
 
-export function settingFor({ settings }: Pick<Metadata, 'settings'>, name: string): SettingRow | undefined {
+export function findSetting({ settings }: Pick<Metadata, 'settings'>, name: string): SettingRow | undefined {
   return settings.find((each) => each.name === name && each.scope.kind === 'everywhere');
 }
 
-export function branchesWith({ settings }: Pick<Metadata, 'settings'>, name: string): SettingRow[] {
+export function findBranchSettings({ settings }: Pick<Metadata, 'settings'>, name: string): SettingRow[] {
   return settings.filter((each) => each.name === name && each.scope.kind === 'branch');
 }
 
 /** How a setting stands, in a few words. */
-export function standingOf(
+export function saySettingStanding(
   metadata: Metadata,
   { name, kind }: SiteSetting,
 ): { readonly words: string; readonly isSet: boolean } {
@@ -195,7 +215,7 @@ export function standingOf(
     return metadata.icons.length > 0
       ? { words: say('settings.files', { icons: metadata.icons.length }), isSet: true }
       : { words: say('settings.asImported'), isSet: false };
-  const text = settingFor(metadata, name)?.text;
+  const text = findSetting(metadata, name)?.text;
   if (text === false) return { words: say('common.leftOut'), isSet: true };
   if (kind === 'switch')
     return text === 'on'

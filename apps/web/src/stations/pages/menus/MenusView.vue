@@ -19,9 +19,18 @@ import { useSite } from '../../../stores/site.ts';
 import RemovedSwitch from '../removals/RemovedSwitch.vue';
 import { useShowsRemoved } from '../removals/showsRemoved.ts';
 import MenuItemBench from './MenuItemBench.vue';
-import { identityOf, itemAt, keyedRows, movedItem, pathOf, replaced, type AnyItem, type Path } from './menuTree.ts';
+import {
+  identifyItem,
+  findItem,
+  keyRows,
+  moveItem,
+  findPath,
+  replaceItem,
+  type AnyItem,
+  type Path,
+} from './menuTree.ts';
 import { speak } from '../../../words/index.ts';
-import { inBackground } from '../../../stores/background.ts';
+import { runInBackground } from '../../../stores/background.ts';
 import { say } from '../words.ts';
 import RichWords from '../../../words/RichWords.ts';
 
@@ -50,7 +59,7 @@ useReadAgain(async (id) => {
 const isOut = (item: AnyItem) => item.removed !== undefined;
 const isUnderOut = (menu: MenuRow, path: Path | undefined) =>
   path?.some((_, depth) => {
-    const above = itemAt(menu.items, path.slice(0, depth + 1));
+    const above = findItem(menu.items, path.slice(0, depth + 1));
     return above !== undefined && isOut(above);
   }) ?? false;
 
@@ -63,12 +72,12 @@ interface Row {
   readonly path: Path | undefined;
   readonly item: AnyItem | undefined;
 }
-const keyOf = (menu: string, item: string | undefined) => `${menu}|${item ?? ''}`;
+const deriveKey = (menu: string, item: string | undefined) => `${menu}|${item ?? ''}`;
 const isRowAway = ({ menu, path, item }: Row) => item !== undefined && (isUnderOut(menu, path) || isAway(item));
 const all = computed<Row[]>(() =>
   menus.value.flatMap((menu): Row[] => [
-    { key: keyOf(menu.id, undefined), own: undefined, menu, path: undefined, item: undefined },
-    ...keyedRows(menu.items).map(({ key, item, path }) => ({ key: keyOf(menu.id, key), own: key, menu, path, item })),
+    { key: deriveKey(menu.id, undefined), own: undefined, menu, path: undefined, item: undefined },
+    ...keyRows(menu.items).map(({ key, item, path }) => ({ key: deriveKey(menu.id, key), own: key, menu, path, item })),
   ]),
 );
 const away = computed(() => all.value.filter(isRowAway).length);
@@ -132,10 +141,10 @@ const row = computed(() => rows.value.find(({ key }) => key === selected.value))
 type Change = (items: readonly AnyItem[], path: Path) => readonly AnyItem[] | undefined;
 
 /** Changes a menu as it is when its turn comes; the item is the one that was meant, wherever it stands by then. */
-function change(id: string, own: string | undefined, by: Change): Promise<boolean> {
+function changeMenu(id: string, own: string | undefined, by: Change): Promise<boolean> {
   return site.decide(() => {
     const menu = menus.value.find((each) => each.id === id);
-    const path = own === undefined ? [] : menu && pathOf(menu.items, own);
+    const path = own === undefined ? [] : menu && findPath(menu.items, own);
     const items = menu && path && by(menu.items, path);
     return items && { kind: 'menu', menu: id, items: items as MenuItemRequest[], whereItDiffers: menu.whereItDiffers };
   });
@@ -144,12 +153,12 @@ function change(id: string, own: string | undefined, by: Change): Promise<boolea
 /** Changed items may be known by another key afterwards; the row stays chosen if it still is by then. */
 async function set(at: Row, item: AnyItem): Promise<void> {
   const { key, own, menu } = at;
-  const done = await change(menu.id, own, (items, path) => replaced(items, path, item));
-  if (done && selected.value === key) selected.value = keyOf(menu.id, identityOf(item));
+  const done = await changeMenu(menu.id, own, (items, path) => replaceItem(items, path, item));
+  if (done && selected.value === key) selected.value = deriveKey(menu.id, identifyItem(item));
 }
 
 function move({ menu, own }: Row, key: string): void {
-  inBackground(change(menu.id, own, (items, path) => movedItem(items, path, key)?.items));
+  runInBackground(changeMenu(menu.id, own, (items, path) => moveItem(items, path, key)?.items));
 }
 
 function onKey(event: KeyboardEvent, at: Row | undefined): void {
@@ -162,10 +171,11 @@ function onKey(event: KeyboardEvent, at: Row | undefined): void {
 }
 
 function remove({ id, items }: MenuRow, path: Path): void {
-  const own = keyedRows(items).find((row) => row.path.join() === path.join())?.key;
-  inBackground(
+  const own = keyRows(items).find((row) => row.path.join() === path.join())?.key;
+  runInBackground(
     site.decide(() => {
-      const now = own === undefined ? undefined : pathOf(menus.value.find((each) => each.id === id)?.items ?? [], own);
+      const now =
+        own === undefined ? undefined : findPath(menus.value.find((each) => each.id === id)?.items ?? [], own);
       return (
         now && {
           kind: 'remove',
@@ -180,13 +190,13 @@ function remove({ id, items }: MenuRow, path: Path): void {
   );
 }
 function putBack(of: number): void {
-  inBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
+  runInBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
 }
 
 async function add(menu: MenuRow, item: AnyItem): Promise<void> {
   const before = selected.value;
-  const done = await change(menu.id, undefined, (items) => [...items, item]);
-  if (done && selected.value === before) selected.value = keyOf(menu.id, identityOf(item));
+  const done = await changeMenu(menu.id, undefined, (items) => [...items, item]);
+  if (done && selected.value === before) selected.value = deriveKey(menu.id, identifyItem(item));
 }
 const addPage = (menu: MenuRow, page: PageRow) =>
   add(menu, { target: { kind: 'page', page: page.id }, label: page.label, newWindow: false, children: [] });
@@ -217,7 +227,7 @@ watch(
           (each.item.target.kind === 'page' && each.item.target.page === page) ||
           (isHome && each.item.target.kind === 'home')),
     );
-    inBackground(router.replace({ query: { show: 'menus' } }));
+    runInBackground(router.replace({ query: { show: 'menus' } }));
     if (found) [selected.value, benchOpen.value] = [found.key, true];
   },
   { immediate: true },
@@ -230,8 +240,8 @@ watch(
     const wanted = isLoaded && typeof page === 'string' ? byId.value.get(page) : undefined;
     const main = menus.value[0];
     if (!wanted || !main) return;
-    inBackground(router.replace({ query: { show: 'menus' } }));
-    inBackground(addPage(main, wanted));
+    runInBackground(router.replace({ query: { show: 'menus' } }));
+    runInBackground(addPage(main, wanted));
   },
   { immediate: true },
 );
@@ -324,7 +334,7 @@ watch(
         :key="row.key"
         :menu="row.menu"
         :path="row.path"
-        :item="row.path ? itemAt(row.menu.items, row.path) : undefined"
+        :item="row.path ? findItem(row.menu.items, row.path) : undefined"
         :pages="pages"
         @set="(item) => row && set(row, item)"
         @remove="row.path && remove(row.menu, row.path)"

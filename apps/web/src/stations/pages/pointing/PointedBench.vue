@@ -53,17 +53,17 @@ function linkTarget(picked: PickedTarget | undefined): Pick<Extract<TouchRequest
   return { target: picked.kind === 'address' ? { kind: 'file', address: picked.address } : picked };
 }
 
-const scopeOf = (kind: 'page' | 'branch' | 'everywhere'): TouchRequest['scope'] =>
+const readScope = (kind: 'page' | 'branch' | 'everywhere'): TouchRequest['scope'] =>
   kind === 'everywhere' ? { kind } : { kind, page: props.page.id };
 const textTouch = computed((): TouchRequest => ({
   kind: 'text',
-  scope: scopeOf(textScope.value),
+  scope: readScope(textScope.value),
   place: props.pointed.anchor,
   to: text.value || ' ',
 }));
 const linkTouch = computed((): TouchRequest => ({
   kind: 'link',
-  scope: scopeOf(linkScope.value),
+  scope: readScope(linkScope.value),
   place: props.pointed.link?.anchor ?? props.pointed.anchor,
   newWindow: newWindow.value,
   ...(props.pointed.link?.leads == null ? {} : { leads: props.pointed.link.leads }),
@@ -78,7 +78,7 @@ const isLinkNew = computed(() => {
 });
 
 const router = useRouter();
-const inMenus = (menu: string) =>
+const isInMenus = (menu: string) =>
   router.push({ name: 'pages', params: { site: site.id, page: '' }, query: { show: 'menus', menu } });
 
 /** The list the link stands in becomes a menu, wherever it stands. */
@@ -89,7 +89,7 @@ async function makeMenu(): Promise<void> {
     const body = { page: props.page.id, start: props.start };
     const { id, name, pages } = await call(pagesApi.pointMenu, { params: { site: site.id }, body });
     notices.done(say('pointedBench.foundOnPages', { name: speak(name), pages }));
-    await inMenus(id);
+    await isInMenus(id);
   } catch (error) {
     notices.problem(error);
   } finally {
@@ -166,7 +166,7 @@ async function set(touch: TouchRequest): Promise<void> {
     <h2 class="heading">{{ say('pointedBench.theListAroundIt') }}</h2>
     <p class="quiet where">{{ pointed.list.labels.join(' · ') }}</p>
     <p v-if="pointed.list.menu" class="where">
-      <button type="button" class="text-link" @click="inMenus(pointed.list.menu.id)">
+      <button type="button" class="text-link" @click="isInMenus(pointed.list.menu.id)">
         {{ say('pointedBench.editItIn', { name: speak(pointed.list.menu.name) }) }}</button><span class="quiet">{{
         say('pointedBench.onceForAllPages')
       }}</span>

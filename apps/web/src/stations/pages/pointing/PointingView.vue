@@ -11,7 +11,7 @@ import { call } from '../../../api/client.ts';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import StationLayout from '../../../components/StationLayout.vue';
 import { useShortcuts } from '../../../components/shortcuts.ts';
-import { inBackground } from '../../../stores/background.ts';
+import { runInBackground } from '../../../stores/background.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
 import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
@@ -37,7 +37,7 @@ let asked = 0;
 const scale = computed(() => Math.min(1, Math.max(0.2, roomPx.value / WIDTHS[width.value])));
 const source = computed(() => (origins.value === undefined ? undefined : origins.value.pointing + props.page.address));
 
-useEventListener(window, 'message', (event: MessageEvent<unknown>) => inBackground(hear(event)));
+useEventListener(window, 'message', (event: MessageEvent<unknown>) => runInBackground(hear(event)));
 
 async function hear(event: MessageEvent<unknown>): Promise<void> {
   // Anyone may post; only what this frame says counts, and only as numbers.

@@ -7,7 +7,7 @@ import LabelledField from '../../../components/LabelledField.vue';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
-import { listed } from '../../../logic/format.ts';
+import { formatList } from '../../../logic/format.ts';
 import { explain, speak } from '../../../words/index.ts';
 import { say } from '../words.ts';
 import RichWords from '../../../words/RichWords.ts';
@@ -72,7 +72,7 @@ async function remove(): Promise<void> {
       {{
         say('forGoodPanel.ofThemWereRemovedBy', {
           rows: rows.filter(({ by }) => by.id !== session.person?.id).length,
-          others: listed(others),
+          others: formatList(others),
         })
       }}
     </p>

@@ -5,7 +5,7 @@ import type { AnswerOf } from '@fastigium/contracts/endpoint';
 import { computed, ref } from 'vue';
 import { call } from '../../../api/client.ts';
 import LabelledField from '../../../components/LabelledField.vue';
-import { dayOf } from '../../../logic/format.ts';
+import { readDay } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
 import { say } from '../words.ts';
@@ -47,7 +47,7 @@ async function set(): Promise<void> {
         : answer.reached > 0 && answer.notBefore
           ? say('keepingTime.removedThingsAreOlderThan', {
               reached: answer.reached,
-              notBefore: dayOf(answer.notBefore),
+              notBefore: readDay(answer.notBefore),
             })
           : say('keepingTime.removedThingsAreKeptDays', { keptDays: answer.keptDays })
     }}

@@ -62,7 +62,7 @@ const places = computed(() => [
     label:
       preview.value?.under.code === 'stood.at-top'
         ? say('putBackPanel.atTheTopInIts')
-        : capital(preview.value ? speak(preview.value.under) : ''),
+        : capitalise(preview.value ? speak(preview.value.under) : ''),
   },
   {
     value: 'with-parents' as const,
@@ -80,7 +80,7 @@ watch(
     parentAway.value = undefined;
   },
 );
-const capital = (words: string) => words.slice(0, 1).toUpperCase() + words.slice(1);
+const capitalise = (words: string) => words.slice(0, 1).toUpperCase() + words.slice(1);
 
 async function putBack(): Promise<void> {
   if (isBlocked.value || preview.value === undefined) return;

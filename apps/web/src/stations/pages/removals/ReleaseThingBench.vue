@@ -5,11 +5,11 @@ import type { TakeRequest } from '@fastigium/contracts/decisions/removals';
 import { computed } from 'vue';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import SourceLines from '../../../components/SourceLines.vue';
-import { size } from '../../../logic/format.ts';
+import { formatSize } from '../../../logic/format.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import SideBySide from './SideBySide.vue';
-import { inBackground } from '../../../stores/background.ts';
+import { runInBackground } from '../../../stores/background.ts';
 import { say } from '../words.ts';
 import RichWords from '../../../words/RichWords.ts';
 
@@ -17,9 +17,11 @@ const props = defineProps<{ thing: ReleaseThingDetail; release: number; version:
 const site = useSite();
 const session = useSession();
 const take = (what: TakeRequest['take']) =>
-  inBackground(site.decide({ kind: 'take-from-release', release: props.release, path: props.thing.path, take: what }));
+  runInBackground(
+    site.decide({ kind: 'take-from-release', release: props.release, path: props.thing.path, take: what }),
+  );
 const putBack = (of: number) =>
-  inBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
+  runInBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
 const isPage = computed(() => props.thing.kind === 'page');
 const lost = computed(() => props.thing.sections.filter(({ today }) => !today));
 </script>
@@ -29,7 +31,7 @@ const lost = computed(() => props.thing.sections.filter(({ today }) => !today));
   <p class="quiet">
     <RichWords
       :words="
-        say.parts('releaseThingBench.inRelease', { at: thing.address, release, sizeBytes: size(thing.sizeBytes) })
+        say.parts('releaseThingBench.inRelease', { at: thing.address, release, sizeBytes: formatSize(thing.sizeBytes) })
       "
     />
   </p>

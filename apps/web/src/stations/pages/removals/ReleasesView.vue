@@ -10,7 +10,7 @@ import LedgerColumns from '../../../components/LedgerColumns.vue';
 import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import StationLayout from '../../../components/StationLayout.vue';
-import { when } from '../../../logic/format.ts';
+import { formatWhen } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSite } from '../../../stores/site.ts';
@@ -108,7 +108,7 @@ watch(
             >{{ say('releasesView.release') }}
             <select v-model.number="number" :aria-label="say('releasesView.whichRelease')">
               <option v-for="release in releases" :key="release.number" :value="release.number">
-                {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, world.now) }}
+                {{ release.number }}, {{ formatWhen(release.liveAt ?? release.createdAt, world.now) }}
               </option>
             </select></label
           >

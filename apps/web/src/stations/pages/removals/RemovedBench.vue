@@ -8,7 +8,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../../api/client.ts';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import LabelledField from '../../../components/LabelledField.vue';
-import { dayOf, when } from '../../../logic/format.ts';
+import { readDay, formatWhen } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
@@ -89,7 +89,7 @@ defineExpose({ putBack: () => panel.value?.putBack() });
   <p v-else-if="detail?.text" class="text">{{ detail.text }}</p>
   <p class="who">
     <KeystoneMark mark="dashed" /><span
-      >{{ say('removedBench.removedBy', { at: when(row.at, world.now), name: row.by.name })
+      >{{ say('removedBench.removedBy', { at: formatWhen(row.at, world.now), name: row.by.name })
       }}<template v-if="row.why">: “{{ row.why }}”</template></span
     >
   </p>
@@ -152,7 +152,7 @@ defineExpose({ putBack: () => panel.value?.putBack() });
           say('removedBench.visitsCountedLastAskedFor', {
             visits: row.visits,
             hasAskedSince: Boolean(row.askedSince),
-            askedSince: row.askedSince && when(row.askedSince, world.now),
+            askedSince: row.askedSince && formatWhen(row.askedSince, world.now),
           })
         }}
       </dd></template
@@ -163,7 +163,7 @@ defineExpose({ putBack: () => panel.value?.putBack() });
         row.held
           ? say('removedBench.heldBy', { name: row.held.by.name, reason: row.held.reason })
           : row.keptUntil
-            ? say('removedBench.untilThenItGoesFor', { keptUntil: dayOf(row.keptUntil) })
+            ? say('removedBench.untilThenItGoesFor', { keptUntil: readDay(row.keptUntil) })
             : say('removedBench.withoutEnd')
       }}
     </dd>

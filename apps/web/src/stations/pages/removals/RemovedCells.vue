@@ -3,10 +3,10 @@
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
 import { computed } from 'vue';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
-import { dayOf, figure, when } from '../../../logic/format.ts';
+import { readDay, formatFigure, formatWhen } from '../../../logic/format.ts';
 import { useWorld } from '../../../stores/world.ts';
 import { speak } from '../../../words/index.ts';
-import { keptWords, KIND_WORDS } from './removalWords.ts';
+import { sayKept, KIND_WORDS } from './removalWords.ts';
 import { say } from '../words.ts';
 
 const props = defineProps<{ item: RemovalRow; grid: string; isMarked: boolean }>();
@@ -46,12 +46,12 @@ const isSoon = computed(
       ><span class="quiet one-line">{{ item.why }}</span></span
     >
     <span class="two"
-      ><span class="quiet one-line">{{ when(item.at, world.now) }}</span
+      ><span class="quiet one-line">{{ formatWhen(item.at, world.now) }}</span
       ><span class="quiet one-line" :title="item.by.name">{{
         say('removedCells.by2', { initials: item.by.initials })
       }}</span></span
     >
-    <span class="figure quiet">{{ item.visits === null ? '' : figure(item.visits) }}</span>
+    <span class="figure quiet">{{ item.visits === null ? '' : formatFigure(item.visits) }}</span>
     <span
       class="quiet one-line"
       :class="{ wait: isSoon }"
@@ -59,10 +59,10 @@ const isSoon = computed(
         item.held
           ? item.held.reason
           : item.keptUntil
-            ? say('removedCells.goesForGoodOn', { keptUntil: dayOf(item.keptUntil) })
+            ? say('removedCells.goesForGoodOn', { keptUntil: readDay(item.keptUntil) })
             : ''
       "
-      >{{ keptWords(item) }}</span
+      >{{ sayKept(item) }}</span
     >
   </div>
 </template>

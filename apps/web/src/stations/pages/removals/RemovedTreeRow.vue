@@ -2,9 +2,9 @@
 /** A removed row in the place it keeps. */
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
-import { readable } from '../../../logic/readable.ts';
+import { formatReadable } from '../../../logic/readable.ts';
 import { useSession } from '../../../stores/session.ts';
-import { whereItWas } from './removalWords.ts';
+import { sayWhereItWas } from './removalWords.ts';
 import { say } from '../words.ts';
 
 defineProps<{ row: RemovedRow; grid: string; depth: number }>();
@@ -22,8 +22,8 @@ const session = useSession();
         {{ say('common.putBack') }}
       </button>
     </span>
-    <span class="address one-line was" :title="row.address">{{ readable(row.address) }}</span>
-    <span class="quiet one-line" :title="whereItWas(row)">{{ whereItWas(row) }}</span>
+    <span class="address one-line was" :title="row.address">{{ formatReadable(row.address) }}</span>
+    <span class="quiet one-line" :title="sayWhereItWas(row)">{{ sayWhereItWas(row) }}</span>
     <span class="quiet by" :title="say('removedTreeRow.removedBy', { name: row.by.name })">{{ row.by.initials }}</span>
   </div>
 </template>

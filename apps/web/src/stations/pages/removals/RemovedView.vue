@@ -10,7 +10,7 @@ import StationLayout from '../../../components/StationLayout.vue';
 import { useSession } from '../../../stores/session.ts';
 import ForGoodPanel from './ForGoodPanel.vue';
 import KeepingTime from './KeepingTime.vue';
-import { filtered, SORTS, sorted, type SortBy } from './listing.ts';
+import { filterRemovals, SORTS, sortRemovals, type SortBy } from './listing.ts';
 import { KIND_WORDS } from './removalWords.ts';
 import { useRemovals } from './removals.ts';
 import RemovedBench from './RemovedBench.vue';
@@ -36,7 +36,7 @@ const all = computed(() => list.value?.rows ?? []);
 const people = computed(() => [...new Map(all.value.map(({ by }) => [by.id, by.name]))]);
 const kinds = computed(() => [...new Set(all.value.map((row) => row.kind))]);
 const rows = computed(() =>
-  sorted(filtered(all.value, { search: search.value, person: person.value, kind: kind.value }), sort.value),
+  sortRemovals(filterRemovals(all.value, { search: search.value, person: person.value, kind: kind.value }), sort.value),
 );
 watch(
   rows,

@@ -8,7 +8,7 @@ export function isRemoved(row: TreeEntry): row is RemovedRow {
 }
 
 /** @param removed in the tree's order, each before the row it names */
-export function inPlace(pages: readonly PageRow[], removed: readonly RemovedRow[]): TreeEntry[] {
+export function putInPlace(pages: readonly PageRow[], removed: readonly RemovedRow[]): TreeEntry[] {
   if (removed.length === 0) return [...pages];
   const before = new Map<string | null, RemovedRow[]>();
   for (const row of removed) {

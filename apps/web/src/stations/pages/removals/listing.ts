@@ -12,7 +12,7 @@ export const SORTS = {
 } as const;
 export type SortBy = keyof typeof SORTS;
 
-export function filtered(
+export function filterRemovals(
   rows: readonly RemovalRow[],
   { search, person, kind }: { readonly search: string; readonly person: string; readonly kind: string },
 ): RemovalRow[] {
@@ -29,7 +29,7 @@ export function filtered(
 }
 
 /** Those nothing is known of come last, whatever is asked. */
-export function sorted(rows: readonly RemovalRow[], by: SortBy): RemovalRow[] {
+export function sortRemovals(rows: readonly RemovalRow[], by: SortBy): RemovalRow[] {
   const late = '9999';
   const compare: Readonly<Record<SortBy, (a: RemovalRow, b: RemovalRow) => number>> = {
     newest: (a, b) => b.of - a.of,

@@ -1,21 +1,21 @@
 /** Removed things in words. */
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
-import { dayOf } from '../../../logic/format.ts';
+import { readDay } from '../../../logic/format.ts';
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
-import { speakPlaceOf } from '../../../words/index.ts';
+import { sayMenuPlace } from '../../../words/index.ts';
 import { say } from '../words.ts';
 
 /** `was 4th under Visit, main menu`. */
-export function whereItWas({ nth, under, menus }: Pick<RemovedRow, 'nth' | 'under' | 'menus'>): string {
+export function sayWhereItWas({ nth, under, menus }: Pick<RemovedRow, 'nth' | 'under' | 'menus'>): string {
   const names = menus
-    .map((menu) => speakPlaceOf(menu).toLowerCase())
+    .map((menu) => sayMenuPlace(menu).toLowerCase())
     .filter((name, index, all) => all.indexOf(name) === index);
   return [say('removal.wasUnder', { nth, isNoUnder: under === '', under }), ...names].join(', ');
 }
 
-export function keptWords({ keptUntil, held }: Pick<RemovalRow, 'keptUntil' | 'held'>): string {
+export function sayKept({ keptUntil, held }: Pick<RemovalRow, 'keptUntil' | 'held'>): string {
   if (held) return say('removal.heldBy', { initials: held.by.initials });
-  return keptUntil === null ? say('removal.withoutEnd') : say('removal.until', { keptUntil: dayOf(keptUntil) });
+  return keptUntil === null ? say('removal.withoutEnd') : say('removal.until', { keptUntil: readDay(keptUntil) });
 }
 
 /** How people put kinds side by side. */

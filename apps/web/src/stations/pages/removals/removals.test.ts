@@ -11,13 +11,13 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { createVuetify } from 'vuetify';
 import { VBtn, VTextField } from 'vuetify/components';
 import RemovePanel from '../../shared/RemovePanel.vue';
-import { bulkDecision, branchesOf, concerned } from '../../redirects/bulk.ts';
-import { pageRow } from '../../../testing/pageRow.ts';
+import { prepareBulkDecision, listBranches, filterConcerned } from '../../redirects/bulk.ts';
+import { createPageRow } from '../../../testing/pageRow.ts';
 import ForGoodPanel from './ForGoodPanel.vue';
-import { inPlace, isRemoved } from './inPlace.ts';
-import { filtered, sorted } from './listing.ts';
+import { putInPlace, isRemoved } from './inPlace.ts';
+import { filterRemovals, sortRemovals } from './listing.ts';
 import PutBackPanel from './PutBackPanel.vue';
-import { keptWords, whereItWas } from './removalWords.ts';
+import { sayKept, sayWhereItWas } from './removalWords.ts';
 
 const { decide, call } = vi.hoisted(() => ({ decide: vi.fn(() => Promise.resolve(true)), call: vi.fn() }));
 vi.mock('../../../stores/site.ts', () => ({
@@ -36,7 +36,7 @@ vi.mock('../../../api/client.ts', () => ({ call }));
 
 const person = { id: 'p', name: 'Ines Marlow', initials: 'IM' };
 const away = (id: string, before: string | null): RemovedRow => ({
-  ...pageRow(id),
+  ...createPageRow(id),
   removal: 1,
   nth: 1,
   under: '',
@@ -67,8 +67,8 @@ const removal = (of: number, more: Partial<RemovalRow> = {}): RemovalRow => ({
 
 describe('removed rows', () => {
   it('stand before the row they name, in their own order, and at the end where they name none', () => {
-    const rows = inPlace(
-      [pageRow('a'), pageRow('b')],
+    const rows = putInPlace(
+      [createPageRow('a'), createPageRow('b')],
       [away('x', 'a'), away('y', 'b'), away('z', 'b'), away('last', null)],
     );
     expect(rows.map(({ id }) => id)).toEqual(['x', 'a', 'y', 'z', 'b', 'last']);
@@ -78,10 +78,10 @@ describe('removed rows', () => {
   it('come to every row once, and leave the others in their order (property)', () => {
     fc.assert(
       fc.property(fc.nat({ max: 8 }), fc.array(fc.nat({ max: 9 }), { maxLength: 8 }), (size, befores) => {
-        const pages = Array.from({ length: size }, (_, n) => pageRow(`p${n}`));
+        const pages = Array.from({ length: size }, (_, n) => createPageRow(`p${n}`));
         // As the server gives them: in the tree's order.
         const removed = [...befores].sort((a, b) => a - b).map((at, n) => away(`r${n}`, at < size ? `p${at}` : null));
-        const rows = inPlace(pages, removed);
+        const rows = putInPlace(pages, removed);
         expect(rows).toHaveLength(pages.length + removed.length);
         expect(rows.filter((row) => !isRemoved(row))).toEqual(pages);
         expect(rows.filter(isRemoved)).toEqual(removed);
@@ -91,13 +91,13 @@ describe('removed rows', () => {
 
   it('say where they were', () => {
     expect(
-      whereItWas({
+      sayWhereItWas({
         nth: 4,
         under: 'Visit',
         menus: ['Home', 'Hafan'].map((first) => menu('beginning-with', { menu: menu('main'), first })),
       }),
     ).toBe('was 4th under Visit, main menu');
-    expect([1, 2, 3, 11, 22].map((nth) => whereItWas({ nth, under: '', menus: [] }))).toEqual([
+    expect([1, 2, 3, 11, 22].map((nth) => sayWhereItWas({ nth, under: '', menus: [] }))).toEqual([
       'was 1st at the top',
       'was 2nd at the top',
       'was 3rd at the top',
@@ -113,7 +113,7 @@ describe('the list of removals', () => {
     removal(2, { label: 'alpha', by: { ...person, id: 'q', name: 'Tomos' }, keptUntil: null }),
     removal(3, { label: 'Gamma', kind: 'section', visits: 9, keptUntil: '2026-12-01T00:00:00.000Z' }),
   ];
-  const order = (by: Parameters<typeof sorted>[1]) => sorted(rows, by).map(({ of }) => of);
+  const order = (by: Parameters<typeof sortRemovals>[1]) => sortRemovals(rows, by).map(({ of }) => of);
 
   it('is ordered as asked, what is not known last', () => {
     expect([order('newest'), order('oldest'), order('name'), order('visits'), order('kept')]).toEqual([
@@ -126,8 +126,8 @@ describe('the list of removals', () => {
   });
 
   it('is narrowed by words, person and kind', () => {
-    const of = (choice: Partial<Parameters<typeof filtered>[1]>) =>
-      filtered(rows, { search: '', person: '', kind: '', ...choice }).map((row) => row.of);
+    const of = (choice: Partial<Parameters<typeof filterRemovals>[1]>) =>
+      filterRemovals(rows, { search: '', person: '', kind: '', ...choice }).map((row) => row.of);
     expect([
       of({ search: 'ASKED' }),
       of({ search: 'tomos' }),
@@ -139,22 +139,22 @@ describe('the list of removals', () => {
 
   it('says until when each is kept', () => {
     expect([
-      keptWords({ keptUntil: '2026-12-25T23:59:00.000Z', held: null }),
-      keptWords({ keptUntil: null, held: null }),
-      keptWords({ keptUntil: null, held: { reason: 'x', by: person } }),
+      sayKept({ keptUntil: '2026-12-25T23:59:00.000Z', held: null }),
+      sayKept({ keptUntil: null, held: null }),
+      sayKept({ keptUntil: null, held: { reason: 'x', by: person } }),
     ]).toEqual(['until 25 Dec', 'without end', 'held by IM']);
   });
 });
 
 describe('a set of redirects', () => {
   const row = (from: string, origin: 'open' | 'decided') =>
-    ({ from, origin, kind: 'page', suggestion: null }) as unknown as Parameters<typeof concerned>[0][number];
+    ({ from, origin, kind: 'page', suggestion: null }) as unknown as Parameters<typeof filterConcerned>[0][number];
   const rows = [row('/shop/a', 'decided'), row('/shop/b', 'decided'), row('/shop/c', 'open'), row('/x', 'decided')];
 
   it('is what is settled below a folder, and goes as one removal', () => {
-    expect(branchesOf(rows, 'removed')).toEqual([{ path: '/shop/', open: 2 }]);
-    const some = concerned(rows, { branch: '/shop/', answer: 'removed', least: 1 });
-    expect(bulkDecision(some, 'removed', undefined)).toMatchObject({
+    expect(listBranches(rows, 'removed')).toEqual([{ path: '/shop/', open: 2 }]);
+    const some = filterConcerned(rows, { branch: '/shop/', answer: 'removed', least: 1 });
+    expect(prepareBulkDecision(some, 'removed', undefined)).toMatchObject({
       kind: 'remove',
       thing: { kind: 'redirects', froms: ['/shop/a', '/shop/b'], patterns: [] },
     });
@@ -188,7 +188,11 @@ describe('the panels', () => {
     hasAddress: true,
     inside: null,
   };
-  const pages = [pageRow('visit'), pageRow('groups', { parent: 'visit', depth: 1 }), pageRow('learn')];
+  const pages = [
+    createPageRow('visit'),
+    createPageRow('groups', { parent: 'visit', depth: 1 }),
+    createPageRow('learn'),
+  ];
 
   it('say what leads to a page, and lead its address to the page above unless somebody says otherwise', async () => {
     call.mockResolvedValue(preview);

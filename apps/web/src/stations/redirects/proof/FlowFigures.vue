@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Where old branches lead, in figures. */
-import { figure } from '../../../logic/format.ts';
+import { formatFigure } from '../../../logic/format.ts';
 import type { Flow } from './flows.ts';
 import { say } from '../words.ts';
 
@@ -22,8 +22,8 @@ defineProps<{ flows: readonly Flow[] }>();
         <tr v-for="flow in flows" :key="`${flow.from} ${flow.to}`">
           <td class="address">{{ flow.from }}</td>
           <td class="address">{{ flow.to }}</td>
-          <td class="figure">{{ figure(flow.addresses) }}</td>
-          <td class="figure">{{ figure(flow.visits) }}</td>
+          <td class="figure">{{ formatFigure(flow.addresses) }}</td>
+          <td class="figure">{{ formatFigure(flow.visits) }}</td>
         </tr>
       </tbody>
     </table>

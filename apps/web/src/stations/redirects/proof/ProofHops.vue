@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What was asked and answered on the way of one visitor. */
 import type { ProofWay } from '@fastigium/contracts/api/redirectProof';
-import { shownAddress } from '../../shared/settling/shownAddress.ts';
+import { formatShownAddress } from '../../shared/settling/shownAddress.ts';
 import { BAD_ENDS, END_WORDS } from './flows.ts';
 import { say } from '../words.ts';
 
@@ -12,7 +12,7 @@ defineProps<{ way: ProofWay }>();
   <ol>
     <li v-for="hop in way.hops" :key="hop.address" class="address">
       <b :class="hop.status < 400 || hop.status === 410 ? 'right' : 'wrong'">{{ hop.status }}</b>
-      {{ shownAddress(hop.address) }}
+      {{ formatShownAddress(hop.address) }}
     </li>
     <li :class="BAD_ENDS.has(way.end) ? 'wrong' : 'quiet'">
       {{ say('proofHops.endsAt', { end: END_WORDS[way.end] })

@@ -2,7 +2,7 @@
 /** The proof: every old address followed on the draft, and asked of the live host. */
 import { redirectProofApi, type ProofRow, type RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
-import { call, pathOf } from '../../../api/client.ts';
+import { call, writePath } from '../../../api/client.ts';
 import { callLarge } from '../../../api/large.ts';
 import { useShortcuts } from '../../../components/shortcuts.ts';
 import JobProgress from '../../../components/JobProgress.vue';
@@ -12,20 +12,20 @@ import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import StationLayout from '../../../components/StationLayout.vue';
-import { figure, when } from '../../../logic/format.ts';
+import { formatFigure, formatWhen } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import { useWorld } from '../../../stores/world.ts';
-import { provedCoverage } from '../coverage.ts';
+import { reckonProvedCoverage } from '../coverage.ts';
 import CoverageBar from '../CoverageBar.vue';
-import { shownAddress } from '../../shared/settling/shownAddress.ts';
-import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
+import { formatShownAddress } from '../../shared/settling/shownAddress.ts';
+import { BAD_ENDS, END_WORDS, groupFlows, findWay, type Asked } from './flows.ts';
 import FlowFigures from './FlowFigures.vue';
 import ProofHops from './ProofHops.vue';
 import { speak } from '../../../words/index.ts';
-import { inBackground } from '../../../stores/background.ts';
+import { runInBackground } from '../../../stores/background.ts';
 import { say } from '../words.ts';
 
 const ProofChart = defineAsyncComponent(() => import('./ProofChart.vue'));
@@ -59,11 +59,11 @@ const rows = computed(() => proof.value?.rows ?? []);
 const live = computed(() => proof.value?.live ?? null);
 const job = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'prove'));
 const steps = (row: ProofRow) =>
-  (wayOf(row, asked.value)?.hops ?? []).filter(({ status }) => status >= 300 && status < 400).length;
+  (findWay(row, asked.value)?.hops ?? []).filter(({ status }) => status >= 300 && status < 400).length;
 const HOLDS: Readonly<Record<View, (row: ProofRow) => boolean>> = {
   all: () => true,
   otherwise: ({ live: way }) => way?.problem != null,
-  lost: (row) => BAD_ENDS.has(wayOf(row, asked.value)?.end ?? 'unasked'),
+  lost: (row) => BAD_ENDS.has(findWay(row, asked.value)?.end ?? 'unasked'),
   steps: (row) => steps(row) > 1,
 };
 const counts = computed(() => ({
@@ -77,17 +77,17 @@ const shown = computed(() => {
     (row) =>
       HOLDS[view.value](row) &&
       (wanted === '' ||
-        `${row.from} ${row.title ?? ''} ${wayOf(row, asked.value)?.final ?? ''}`.toLowerCase().includes(wanted)),
+        `${row.from} ${row.title ?? ''} ${findWay(row, asked.value)?.final ?? ''}`.toLowerCase().includes(wanted)),
   );
 });
-const problemWords = (row: ProofRow) => {
+const sayProblem = (row: ProofRow) => {
   const problem = problemOf(row);
   return problem ? speak(problem) : undefined;
 };
 const problemOf = (row: ProofRow) => (asked.value === 'live' ? row.live?.problem : undefined);
 /** An address that leads nowhere has no end of its own. */
 function endOf(row: ProofRow): string {
-  const way = wayOf(row, asked.value);
+  const way = findWay(row, asked.value);
   return way === null || way.final === null || (way.final === row.from && way.end === 'missing')
     ? END_WORDS[way?.end ?? 'unasked']
     : way.final;
@@ -100,15 +100,15 @@ watch(
   },
   { immediate: true },
 );
-const flows = computed(() => flowsOf(rows.value, asked.value));
-const sums = computed(() => provedCoverage(rows.value, asked.value));
+const flows = computed(() => groupFlows(rows.value, asked.value));
+const sums = computed(() => reckonProvedCoverage(rows.value, asked.value));
 const byVisits = computed(() => sums.value.hasVisits);
 const report = computed(() =>
   site.id === undefined
     ? { table: '', page: '' }
     : {
-        table: pathOf(redirectProofApi.table, { site: site.id }),
-        page: pathOf(redirectProofApi.report, { site: site.id }),
+        table: writePath(redirectProofApi.table, { site: site.id }),
+        page: writePath(redirectProofApi.report, { site: site.id }),
       },
 );
 
@@ -122,7 +122,7 @@ async function ask(): Promise<void> {
 }
 
 useShortcuts(() => [
-  { key: 'v', run: () => inBackground(ask()) },
+  { key: 'v', run: () => runInBackground(ask()) },
   { key: 'Escape', run: () => emit('leave') },
 ]);
 </script>
@@ -154,7 +154,7 @@ useShortcuts(() => [
       <div v-if="flows.length > 0" class="drawing">
         <p class="quiet">
           <template v-if="asked === 'live' && live"
-            >{{ say('proofView.askedBy', { at: when(live.at, world.now), name: live.by.name })
+            >{{ say('proofView.askedBy', { at: formatWhen(live.at, world.now), name: live.by.name })
             }}<template v-if="!live.isCurrent">{{ say('proofView.anotherReleaseHasGoneLive') }}</template
             >. </template
           ><button type="button" class="text-link" :aria-expanded="inFigures" @click="inFigures = !inFigures">
@@ -203,19 +203,19 @@ useShortcuts(() => [
       >
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
-            <span class="figure">{{ item.visits === null ? '' : figure(item.visits) }}</span>
+            <span class="address one-line" :title="item.from">{{ formatShownAddress(item.from) }}</span>
+            <span class="figure">{{ item.visits === null ? '' : formatFigure(item.visits) }}</span>
             <span class="end">
               <span class="address one-line" :class="{ wrong: HOLDS.lost(item) }">{{ endOf(item) }}</span>
               <span class="one-line" :class="problemOf(item) ? 'wrong' : 'quiet'">{{
-                problemWords(item) ??
+                sayProblem(item) ??
                 (HOLDS.lost(item)
                   ? say('proofView.visitorsFindAnError')
-                  : (item.title ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked']))
+                  : (item.title ?? END_WORDS[findWay(item, asked)?.end ?? 'unasked']))
               }}</span>
             </span>
             <span class="address one-line quiet">{{
-              (wayOf(item, asked)?.hops ?? []).map(({ status }) => status).join(' → ')
+              (findWay(item, asked)?.hops ?? []).map(({ status }) => status).join(' → ')
             }}</span>
           </div>
         </template>
@@ -260,7 +260,7 @@ useShortcuts(() => [
         <p class="quiet">
           {{ say('proofView.oldAddressVisits', { noVisits: row.visits === null, visits: row.visits }) }}
         </p>
-        <h2 class="address old">{{ shownAddress(row.from) }}</h2>
+        <h2 class="address old">{{ formatShownAddress(row.from) }}</h2>
         <h3 class="heading">
           {{ say('proofView.onTheDraft') }} <span v-if="row.title" class="quiet">{{ row.title }}</span>
         </h3>

@@ -26,10 +26,10 @@ export const BAD_ENDS: ReadonlySet<ProofEnd> = new Set(['missing', 'loop', 'unas
 const MOST_BRANCHES = 7;
 export const OTHERS = say('flows.allOthers');
 
-export const wayOf = (row: ProofRow, asked: Asked): ProofWay | null => (asked === 'draft' ? row.draft : row.live);
+export const findWay = (row: ProofRow, asked: Asked): ProofWay | null => (asked === 'draft' ? row.draft : row.live);
 
 /** An old domain is a branch of its own. `/news/2016/x.html` belongs to `/news/`, `/visit.php?id=3` to `/visit.php`, `/a` to the root. */
-export function branchOf(address: string): string {
+export function findBranch(address: string): string {
   const host = /^\/\/([^/]+)/.exec(address)?.[1];
   if (host !== undefined) return host;
   const [path = ''] = address.split('?', 1);
@@ -38,20 +38,20 @@ export function branchOf(address: string): string {
 }
 
 function endOf({ end, final }: ProofWay): string {
-  return end === 'page' ? branchOf(final ?? '/') : END_WORDS[end];
+  return end === 'page' ? findBranch(final ?? '/') : END_WORDS[end];
 }
 
 /** The largest branches, each with where it leads; what is small is put together. By visits where any are known. */
-export function flowsOf(rows: readonly ProofRow[], asked: Asked): Flow[] {
+export function groupFlows(rows: readonly ProofRow[], asked: Asked): Flow[] {
   const hasVisits = rows.some(({ visits }) => visits !== null);
   const weight = ({ visits }: ProofRow) => (hasVisits ? (visits ?? 0) : 1);
   const ways = rows.flatMap((row) => {
-    const way = wayOf(row, asked);
-    return way ? [{ row, from: branchOf(row.from), to: endOf(way) }] : [];
+    const way = findWay(row, asked);
+    return way ? [{ row, from: findBranch(row.from), to: endOf(way) }] : [];
   });
   const sides = {
-    from: largest(ways.map(({ from, row }) => [from, weight(row)])),
-    to: largest(
+    from: findLargest(ways.map(({ from, row }) => [from, weight(row)])),
+    to: findLargest(
       ways.map(({ to, row }) => [to, weight(row)]),
       Object.values(END_WORDS),
     ),
@@ -67,7 +67,7 @@ export function flowsOf(rows: readonly ProofRow[], asked: Asked): Flow[] {
   );
 }
 
-function largest(weights: readonly (readonly [string, number])[], always: readonly string[] = []): Set<string> {
+function findLargest(weights: readonly (readonly [string, number])[], always: readonly string[] = []): Set<string> {
   const sums = new Map<string, number>();
   for (const [name, weight] of weights) sums.set(name, (sums.get(name) ?? 0) + weight);
   const names = [...sums].sort((a, b) => b[1] - a[1]).map(([name]) => name);

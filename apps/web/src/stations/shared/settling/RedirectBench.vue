@@ -23,9 +23,9 @@ import CandidateCard from './CandidateCard.vue';
 import { NOISE_WORDS } from './noise.ts';
 import OldPageCard from './OldPageCard.vue';
 import RuleOptions from './RuleOptions.vue';
-import { shownAddress } from './shownAddress.ts';
-import { readTarget, STATUS_OPTIONS, suggestedTarget, type ChosenStatus } from './target.ts';
-import { inBackground } from '../../../stores/background.ts';
+import { formatShownAddress } from './shownAddress.ts';
+import { readTarget, STATUS_OPTIONS, findSuggestedTarget, type ChosenStatus } from './target.ts';
+import { runInBackground } from '../../../stores/background.ts';
 import { say } from '../words.ts';
 import { speak } from '../../../words/index.ts';
 import RichWords from '../../../words/RichWords.ts';
@@ -64,7 +64,7 @@ const target = computed<LeadingTarget | undefined>(() =>
     ? written.value?.kind === 'none'
       ? undefined
       : written.value
-    : suggestedTarget(candidates.value[chosen.value] ?? (old.value ? undefined : props.row?.suggestion)),
+    : findSuggestedTarget(candidates.value[chosen.value] ?? (old.value ? undefined : props.row?.suggestion)),
 );
 const isReady = computed(() => from.value.trim() !== '' && (status.value === 410 || target.value !== undefined));
 const isRule = computed(
@@ -83,7 +83,7 @@ const read = async () => {
 const readSoon = useDebounceFn(read, 90);
 watch(
   () => props.tick,
-  () => inBackground(readSoon()),
+  () => runInBackground(readSoon()),
   { immediate: true },
 );
 
@@ -189,7 +189,7 @@ async function setApart(noise: boolean): Promise<void> {
 
 function write(): void {
   isWriting.value = true;
-  inBackground(nextTick(() => picker.value?.focus()));
+  runInBackground(nextTick(() => picker.value?.focus()));
 }
 
 function choose(number: number): void {
@@ -221,7 +221,7 @@ defineExpose({
           })
         }}
       </p>
-      <h1 class="address old">{{ shownAddress(row.from) }}</h1>
+      <h1 class="address old">{{ formatShownAddress(row.from) }}</h1>
       <div v-if="row.problem" class="problem" role="alert">
         <p>{{ speak(row.problem.message) }}</p>
         <v-btn v-if="row.problem.kind === 'chain' && session.mayEdit" height="28" @click="flatten">{{

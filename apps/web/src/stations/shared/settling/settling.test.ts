@@ -8,19 +8,19 @@ import type { VueWrapper } from '@vue/test-utils';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { useNotices } from '../../../stores/notices.ts';
 import { FakeServer } from '../../../testing/fakeServer.ts';
-import { findButton, pageText, press, send, write } from '../../../testing/page.ts';
-import { pageRow } from '../../../testing/pageRow.ts';
-import { redirectRow } from '../../../testing/rows.ts';
+import { findButton, readPageText, press, send, write } from '../../../testing/page.ts';
+import { createPageRow } from '../../../testing/pageRow.ts';
+import { createRedirectRow } from '../../../testing/rows.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../../testing/screen.ts';
 import RedirectBench from './RedirectBench.vue';
 
 const id = (last: number): string => SITE.slice(0, -1) + last;
 const PAGES = [
-  pageRow(id(1), { isHome: true, address: '/', title: 'Welcome' }),
-  pageRow(id(2), { address: '/visit/', title: 'Visit' }),
-  pageRow(id(3), { address: '/press/', title: 'Press' }),
+  createPageRow(id(1), { isHome: true, address: '/', title: 'Welcome' }),
+  createPageRow(id(2), { address: '/visit/', title: 'Visit' }),
+  createPageRow(id(3), { address: '/press/', title: 'Press' }),
 ];
-const row = redirectRow('/besuch.html', { visits: 40 });
+const row = createRedirectRow('/besuch.html', { visits: 40 });
 const candidate = (last: number, address: string, title: string, probability: number) => ({
   page: id(last),
   address,
@@ -71,7 +71,7 @@ const changes = (bench: Bench) => bench.emitted('settled')?.map(([change]) => ch
 describe('an old address', () => {
   it('settles on the best page by Enter, and shows so at once', async () => {
     const bench = show();
-    await isShown(() => expect(pageText()).toContain('Press'));
+    await isShown(() => expect(readPageText()).toContain('Press'));
     await send();
     await isShown(() =>
       expect(decided()).toEqual([
@@ -95,7 +95,7 @@ describe('an old address', () => {
 
   it('settles on another one by its number', async () => {
     const bench = show();
-    await isShown(() => expect(pageText()).toContain('Press'));
+    await isShown(() => expect(readPageText()).toContain('Press'));
     bench.vm.choose(2);
     // There is no third.
     bench.vm.choose(3);
@@ -121,7 +121,7 @@ describe('an old address', () => {
     expect(changes(bench)?.[0]).toMatchObject({ kind: 'noise' });
     document.body.innerHTML = '';
     show({ ...row, kind: 'noise', noise: null });
-    await isShown(() => expect(pageText()).toContain('Set apart by a person'));
+    await isShown(() => expect(readPageText()).toContain('Set apart by a person'));
     [...document.querySelectorAll('button')].find(({ textContent }) => /Take it back/.test(textContent))?.click();
     await isShown(() => expect(server.sentTo(redirectsApi.kind)).toHaveLength(2));
     expect(server.sentTo(redirectsApi.kind)[1]).toEqual({ addresses: ['/besuch.html'], noise: false });
@@ -130,7 +130,7 @@ describe('an old address', () => {
   it('says why it could not be settled, and nothing shows as settled', async () => {
     server.refuses(draftApi.decide, 'database-away');
     const bench = show();
-    await isShown(() => expect(pageText()).toContain('Press'));
+    await isShown(() => expect(readPageText()).toContain('Press'));
     await bench.vm.settle();
     expect(useNotices().notice?.kind).toBe('problem');
     expect(changes(bench)).toBeUndefined();
@@ -139,7 +139,7 @@ describe('an old address', () => {
   it('that no page is like has nothing to settle on, and says so', async () => {
     server.answers(redirectsApi.one, { ...old, suggestions: [], none: 0.9 });
     show();
-    await isShown(() => expect(pageText()).toContain('No page is like it'));
+    await isShown(() => expect(readPageText()).toContain('No page is like it'));
     await send();
     expect(decided()).toEqual([]);
   });
@@ -147,7 +147,7 @@ describe('an old address', () => {
   it('that was a page here can be put back', async () => {
     server.answers(redirectsApi.one, { ...old, wasPage: { of: 7, page: id(3), label: 'Press' } });
     show();
-    await isShown(() => expect(pageText()).toContain('This was “Press”, a page that is removed'));
+    await isShown(() => expect(readPageText()).toContain('This was “Press”, a page that is removed'));
     await press('Put it back');
     await isShown(() =>
       expect(decided()).toEqual([
@@ -179,7 +179,7 @@ describe('an old address', () => {
 
   it('is only looked at by who changes nothing', async () => {
     show(row, 'reviewer');
-    await isShown(() => expect(pageText()).toContain('/besuch.html'));
-    expect(pageText()).not.toContain('Where it could land');
+    await isShown(() => expect(readPageText()).toContain('/besuch.html'));
+    expect(readPageText()).not.toContain('Where it could land');
   });
 });

@@ -1,4 +1,4 @@
 /** An old address as people read it: one of an old domain begins with the domain. */
-export function shownAddress(from: string): string {
+export function formatShownAddress(from: string): string {
   return from.replace(/^\/\//, '');
 }

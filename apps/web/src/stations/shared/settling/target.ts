@@ -1,6 +1,6 @@
 /** What the form of a redirect holds. */
 import type { RedirectRow, Suggestion } from '@fastigium/contracts/api/redirects';
-import { typedTarget, type LeadingTarget } from '../pickedTarget.ts';
+import { readTypedTarget, type LeadingTarget } from '../pickedTarget.ts';
 import { say } from '../words.ts';
 
 export type ChosenStatus = 301 | 302 | 307 | 308 | 410;
@@ -17,10 +17,10 @@ export const STATUS_OPTIONS: readonly { value: ChosenStatus; label: string; hint
 export function readTarget(row: RedirectRow | undefined): LeadingTarget | undefined {
   if (row?.to == null || row.origin === 'page') return undefined;
   if (row.target) return row.target;
-  return row.toPage === null ? typedTarget(row.to) : { kind: 'page', page: row.toPage };
+  return row.toPage === null ? readTypedTarget(row.to) : { kind: 'page', page: row.toPage };
 }
 
-export function suggestedTarget(suggestion: Suggestion | null | undefined): LeadingTarget | undefined {
+export function findSuggestedTarget(suggestion: Suggestion | null | undefined): LeadingTarget | undefined {
   if (!suggestion) return undefined;
   return suggestion.page === null
     ? { kind: 'address', address: suggestion.address }

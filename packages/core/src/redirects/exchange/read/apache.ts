@@ -2,7 +2,7 @@
  * Redirects in Apache's plain forms: lines of mod_alias, single rewriting rules with [R], and the lines of a text
  * map. Source: Apache HTTP Server 2.4 documentation, mod_alias and mod_rewrite.
  */
-import { literalPattern, readPlainExpression, targetOfGroups } from './expression.ts';
+import { escapePattern, readPlainExpression, readTargetOfGroups } from './expression.ts';
 import { unread, type UnreadMessage } from '../../messages.ts';
 import { RuleGatherer, type RulesReading, type Written } from './reading.ts';
 
@@ -26,7 +26,7 @@ export function readApacheRules(text: string): RulesReading {
       gatherer.refuse(line, whole, unread('for-some-requests'));
       return;
     }
-    const words = wordsOf(trimmed);
+    const words = splitArguments(trimmed);
     if (words === undefined) {
       gatherer.refuse(line, whole, unread('quotation-open'));
       return;
@@ -42,7 +42,7 @@ export function readApacheRules(text: string): RulesReading {
     if (section > 0) gatherer.refuse(line, whole, unread('in-section'));
     else if (isUnderCondition) gatherer.refuse(line, whole, unread('under-condition'));
     else {
-      const read = directive(words);
+      const read = readDirective(words);
       if ('code' in read) gatherer.refuse(line, whole, read);
       else for (const each of [read].flat()) gatherer.take({ ...each, line, text: whole });
     }
@@ -52,17 +52,17 @@ export function readApacheRules(text: string): RulesReading {
 
 type Read = Omit<Written, 'line' | 'text'>;
 
-function directive(words: readonly string[]): Read | Read[] | UnreadMessage {
+function readDirective(words: readonly string[]): Read | Read[] | UnreadMessage {
   const [name = '', ...rest] = words;
   switch (name.toLowerCase()) {
     case 'redirect':
-      return redirect(rest);
+      return readRedirect(rest);
     case 'redirectpermanent':
-      return redirect(['permanent', ...rest]);
+      return readRedirect(['permanent', ...rest]);
     case 'redirecttemp':
-      return redirect(['temp', ...rest]);
+      return readRedirect(['temp', ...rest]);
     case 'redirectmatch':
-      return redirectMatch(rest);
+      return readRedirectMatch(rest);
     case 'rewriterule':
       return rewriteRule(rest);
     default:
@@ -79,7 +79,7 @@ function withStatus(words: readonly string[]): { status: number; rest: readonly 
 }
 
 /** What is below an old address goes with it; that is meant where it ends with a slash, and elsewhere there is seldom anything. */
-function redirect(words: readonly string[]): Read | Read[] | UnreadMessage {
+function readRedirect(words: readonly string[]): Read | Read[] | UnreadMessage {
   const {
     status,
     rest: [from = '', to],
@@ -90,20 +90,20 @@ function redirect(words: readonly string[]): Read | Read[] | UnreadMessage {
   return [
     exact,
     {
-      from: `${literalPattern(from)}*`,
+      from: `${escapePattern(from)}*`,
       isPattern: true,
       status,
-      to: to === undefined ? undefined : `${targetOfGroups(to).to}:0`,
+      to: to === undefined ? undefined : `${readTargetOfGroups(to).to}:0`,
     },
   ];
 }
 
-function redirectMatch(words: readonly string[]): Read | UnreadMessage {
+function readRedirectMatch(words: readonly string[]): Read | UnreadMessage {
   const {
     status,
     rest: [source = '', to = ''],
   } = withStatus(words);
-  return byExpression(source, status, to);
+  return readByExpression(source, status, to);
 }
 
 function rewriteRule([source = '', target = '', flags = '']: readonly string[]): Read | UnreadMessage {
@@ -118,7 +118,7 @@ function rewriteRule([source = '', target = '', flags = '']: readonly string[]):
   if (/%[{\d]/.test(target)) return unread('target-variables');
   const named = sends?.[1];
   const status = gone ? 410 : named === undefined ? 302 : (NAMED_STATUS[named.toLowerCase()] ?? Number(named));
-  const read = byExpression(source, status, target === '-' ? '' : target);
+  const read = readByExpression(source, status, target === '-' ? '' : target);
   if ('code' in read) return read;
   return {
     ...read,
@@ -127,10 +127,10 @@ function rewriteRule([source = '', target = '', flags = '']: readonly string[]):
   };
 }
 
-function byExpression(source: string, status: number, target: string): Read | UnreadMessage {
+function readByExpression(source: string, status: number, target: string): Read | UnreadMessage {
   const read = readPlainExpression(source);
   if (read === undefined) return unread('beyond-groups');
-  const { to, dropsQuery } = targetOfGroups(target);
+  const { to, dropsQuery } = readTargetOfGroups(target);
   return {
     ...read,
     status,
@@ -140,7 +140,7 @@ function byExpression(source: string, status: number, target: string): Read | Un
 }
 
 /** Words, those in quotation marks whole; undefined where one is not closed. */
-function wordsOf(line: string): string[] | undefined {
+function splitArguments(line: string): string[] | undefined {
   const words: string[] = [];
   const rest = line.replace(
     /"((?:\\.|[^"\\])*)"|(\S+)/g,

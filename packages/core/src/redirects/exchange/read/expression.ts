@@ -17,7 +17,7 @@ export function readPlainExpression(source: string): PlainExpression | undefined
   const inside = /^\^(.*?)(\$?)$/s.exec(source);
   if (!inside) return undefined;
   const [, body = '', end = ''] = inside;
-  const read = parts(body.replace(/^\\?\//, ''));
+  const read = splitGroups(body.replace(/^\\?\//, ''));
   if (!read) return undefined;
   const { text, groups } = read;
   const isPattern = groups > 0 || end === '';
@@ -28,7 +28,7 @@ export function readPlainExpression(source: string): PlainExpression | undefined
 }
 
 /** `$1` becomes `:0`, and a question mark at the end says that the visitor's query goes. */
-export function targetOfGroups(target: string): { readonly to: string; readonly dropsQuery: boolean } {
+export function readTargetOfGroups(target: string): { readonly to: string; readonly dropsQuery: boolean } {
   const dropsQuery = /\?$/.test(target);
   return {
     to: target
@@ -40,7 +40,7 @@ export function targetOfGroups(target: string): { readonly to: string; readonly 
 }
 
 /** Text with what means something in a pattern written as the letter itself; undefined where it is more than text and groups. */
-function parts(body: string): { text: string; groups: number } | undefined {
+function splitGroups(body: string): { text: string; groups: number } | undefined {
   let text = '';
   let groups = 0;
   for (let at = 0; at < body.length; at += 1) {
@@ -56,14 +56,14 @@ function parts(body: string): { text: string; groups: number } | undefined {
       at += 1;
       const next = body[at] ?? '';
       if (/[A-Za-z0-9]/.test(next) || next === '') return undefined;
-      text += literalPattern(next);
+      text += escapePattern(next);
     } else if (/[[\]{}*+?|^$]/.test(letter)) return undefined;
-    else text += literalPattern(letter);
+    else text += escapePattern(letter);
   }
   return { text, groups };
 }
 
 /** Text as a pattern that matches nothing else. */
-export function literalPattern(text: string): string {
+export function escapePattern(text: string): string {
   return text.replace(/[:{}()*+?\\]/g, '\\$&');
 }

@@ -2,7 +2,7 @@
  * Redirects in nginx's plain forms: lines of a map, locations that return, and rewriting with an answer.
  * Source: nginx documentation, ngx_http_map_module, ngx_http_rewrite_module and "location".
  */
-import { literalPattern, readPlainExpression, targetOfGroups } from './expression.ts';
+import { escapePattern, readPlainExpression, readTargetOfGroups } from './expression.ts';
 import { unread, type UnreadMessage } from '../../messages.ts';
 import { RuleGatherer, type RulesReading, type Written } from './reading.ts';
 
@@ -49,20 +49,20 @@ function read(statement: Statement, gatherer: RuleGatherer, inside: 'map' | unde
   else if (block && (name === 'http' || name === 'server'))
     block.forEach((each) => read(each, gatherer, undefined, depth + 1));
   else if (block && name === 'map') block.forEach((each) => read(each, gatherer, 'map', depth + 1));
-  else if (block && name === 'location') give(location(words.slice(1), block));
+  else if (block && name === 'location') give(readLocation(words.slice(1), block));
   else if (block) gatherer.refuse(line, text, unread('for-some-requests'));
   else if (name === 'rewrite') give(rewrite(words.slice(1)));
   else if (SILENT.has(name)) return;
-  else if (inside === 'map' || (words.length === 2 && /^(?:\/|~|https?:\/\/)/.test(name))) give(mapLine(words));
+  else if (inside === 'map' || (words.length === 2 && /^(?:\/|~|https?:\/\/)/.test(name))) give(readMapLine(words));
   else gatherer.refuse(line, text, unread('no-redirect'));
 }
 
-function mapLine([key = '', value = '']: readonly string[]): Read | UnreadMessage {
-  if (key.startsWith('~')) return byExpression(key.replace(/^~\*?/, ''), 301, value, key.startsWith('~*'));
+function readMapLine([key = '', value = '']: readonly string[]): Read | UnreadMessage {
+  if (key.startsWith('~')) return readByExpression(key.replace(/^~\*?/, ''), 301, value, key.startsWith('~*'));
   return /\$/.test(value) ? unread('target-variables') : { from: key.replace(/^\\/, ''), status: 301, to: value };
 }
 
-function location(words: readonly string[], block: readonly Statement[]): Read | UnreadMessage {
+function readLocation(words: readonly string[], block: readonly Statement[]): Read | UnreadMessage {
   const [first = '', second = ''] = words;
   const answers = block.filter(({ words: [name] }) => name === 'return' || name === 'rewrite');
   const [answer] = answers;
@@ -70,14 +70,14 @@ function location(words: readonly string[], block: readonly Statement[]): Read |
   const [, code = '', target] = answer.words;
   const status = /^\d{3}$/.test(code) ? Number(code) : 302;
   const to = /^\d{3}$/.test(code) ? target : code;
-  if (first === '=') return fixed({ from: second, status, to });
+  if (first === '=') return readFixed({ from: second, status, to });
   if (first === '~' || first === '~*') {
-    const read = byExpression(second, status, to ?? '', first === '~*');
+    const read = readByExpression(second, status, to ?? '', first === '~*');
     return 'code' in read ? read : { ...read, dropsQuery: returnDropsQuery(read.status, to) };
   }
   const prefix = first === '^~' ? second : first;
   return prefix.startsWith('/')
-    ? fixed({ from: `${literalPattern(prefix)}*`, isPattern: true, status, to })
+    ? readFixed({ from: `${escapePattern(prefix)}*`, isPattern: true, status, to })
     : unread('named-location');
 }
 
@@ -86,7 +86,7 @@ function returnDropsQuery(status: number, to: string | undefined): boolean {
   return status !== 410 && !/\$is_args\$args$/.test(to ?? '');
 }
 
-function fixed(rule: Read): Read | UnreadMessage {
+function readFixed(rule: Read): Read | UnreadMessage {
   const to = rule.to?.replace(/\$is_args\$args$/, '');
   return to !== undefined && /\$/.test(to)
     ? unread('target-variables')
@@ -95,14 +95,14 @@ function fixed(rule: Read): Read | UnreadMessage {
 
 function rewrite([source = '', target = '', flag]: readonly string[]): Read | UnreadMessage {
   if (flag !== 'permanent' && flag !== 'redirect') return unread('sends-nowhere');
-  return byExpression(source, flag === 'permanent' ? 301 : 302, target, false);
+  return readByExpression(source, flag === 'permanent' ? 301 : 302, target, false);
 }
 
-function byExpression(source: string, status: number, target: string, ignoreCase: boolean): Read | UnreadMessage {
+function readByExpression(source: string, status: number, target: string, ignoreCase: boolean): Read | UnreadMessage {
   const found = readPlainExpression(source);
   if (found === undefined) return unread('beyond-groups');
   const keeps = target.replace(/\$is_args\$args$/, '');
-  const { to, dropsQuery } = targetOfGroups(keeps);
+  const { to, dropsQuery } = readTargetOfGroups(keeps);
   if (/\$[A-Za-z_{]/.test(to)) return unread('target-variables');
   return {
     ...found,

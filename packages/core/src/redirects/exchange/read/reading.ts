@@ -46,7 +46,7 @@ export class RuleGatherer {
   }
 
   take(written: Written): void {
-    const rule = normal(written);
+    const rule = normaliseRule(written);
     if ('code' in rule) {
       this.refuse(written.line, written.text, rule);
       return;
@@ -65,7 +65,7 @@ export class RuleGatherer {
 }
 
 /** A message says what is wrong. */
-function normal({
+function normaliseRule({
   line,
   from,
   isPattern = false,
@@ -88,13 +88,13 @@ function normal({
   if (!source.ok) return unread('no-address-of-site', { text: from });
   const address = formatAddress(source.address);
   if (known === 410) return { ...rest, from: address, isPattern, to: undefined };
-  const target = normalTarget(to ?? '');
+  const target = normaliseTarget(to ?? '');
   return target === undefined
     ? unread('no-target', { text: to ?? '' })
     : { ...rest, from: address, isPattern, to: target };
 }
 
-export function normalTarget(text: string): string | undefined {
+export function normaliseTarget(text: string): string | undefined {
   if (/^https?:\/\//i.test(text))
     return URL.canParse(text) && new URL(text).username === '' ? new URL(text).href : undefined;
   if (!/^\/(?!\/)/.test(text)) return undefined;
