@@ -13,7 +13,7 @@ export interface SeenLink {
 
 const fold = (text: string): string => text.replace(/[\s\u00a0]+/g, ' ').trim();
 
-/** @param text see `countLetters`; words outside ASCII are compared as the bytes they are */
+/** @param text words outside ASCII are compared as the bytes they are */
 export function linksOf(text: string, address: string): SeenLink[] {
   const base = baseOf(text);
   const out: SeenLink[] = [];
