@@ -38,7 +38,7 @@ describe('versions', () => {
       devDependencies?: Record<string, string>;
     };
     const loose = Object.entries({ ...dependencies, ...devDependencies }).filter(
-      ([, version]) => !/^\d+\.\d+\.\d+/.test(version),
+      ([, version]) => !/^(npm:.*@)?\d+\.\d+\.\d+/.test(version),
     );
     expect(loose).toEqual([]);
   });

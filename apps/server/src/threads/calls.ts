@@ -35,10 +35,10 @@ export const relinkAnswer = (answer: tasks.AnswerToRelink) => tasks.relinkAnswer
 
 export { readOldAddresses } from './oldAddresses.ts';
 /** What visitors notice of each page. */
-export const compare = (pages: readonly { before: Uint8Array; after: Uint8Array }[]) =>
+export const comparePages = (pages: readonly { before: Uint8Array; after: Uint8Array }[]) =>
   pages.map(({ before, after }) => comparePage(before, after));
 
-export const findRecipeInThread = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => writeRecipe(old, now);
+export const writePieces = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => writeRecipe(old, now);
 
 export { countLog } from './countLog.ts';
 export { drawDocumentPages } from './documentPages.ts';

@@ -8,6 +8,7 @@ import { Piscina } from 'piscina';
 import type { Recipe } from '@fastigium/core/pieces';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
+import type * as calls from './calls.ts';
 import type { CountedLog, LogToCount } from './countLog.ts';
 import type { DocumentToShow, ShownDocument } from './documentPages.ts';
 import type { PasswordToJudge } from './judgePassword.ts';
@@ -33,7 +34,7 @@ export interface Threads {
   readonly size: number;
   read(files: readonly FileToRead[], signal?: AbortSignal): Promise<readonly ReadFile[]>;
   compile(pages: readonly PageToCompile[], shared: SharedPlan, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
-  listsAt(
+  findListsAt(
     pages: Parameters<typeof findListsAt>[0],
     ways: ReadonlySet<string>,
     signal?: AbortSignal,
@@ -48,17 +49,17 @@ export interface Threads {
     touches: readonly Touch[],
     signal?: AbortSignal,
   ): Promise<ReturnType<typeof findTouches>>;
-  crawled(answer: Parameters<typeof readAnswer>[0], signal?: AbortSignal): Promise<ReturnType<typeof readAnswer>>;
+  readAnswer(answer: Parameters<typeof readAnswer>[0], signal?: AbortSignal): Promise<ReturnType<typeof readAnswer>>;
   relink(answer: AnswerToRelink, signal?: AbortSignal): Promise<Uint8Array>;
-  oldAddresses(request: OldFileRequest, signal?: AbortSignal): Promise<OldFile>;
+  readOldAddresses(request: OldFileRequest, signal?: AbortSignal): Promise<OldFile>;
   /** Tells how much is done, from 0 to 1, through the request's port. */
   match(request: MatchRequest, signal?: AbortSignal): Promise<readonly Match[]>;
   compare(
     pages: readonly { readonly before: Uint8Array; readonly after: Uint8Array }[],
     signal?: AbortSignal,
   ): Promise<readonly PageChange[]>;
-  documentPages(document: DocumentToShow, signal?: AbortSignal): Promise<ShownDocument | undefined>;
-  recipeOf(contents: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
+  drawDocument(document: DocumentToShow, signal?: AbortSignal): Promise<ShownDocument | undefined>;
+  writePieces(contents: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
   /** What makes a password easy to guess; null where nothing does. */
   judgePassword(password: PasswordToJudge): Promise<ReasonMessage | null>;
   /** Whole lines of an access log. */
@@ -95,7 +96,7 @@ export function startThreads(size: number, worker: string, longest = MOST_MINUTE
   });
   // Tasks wait here and not in the pool, so that the time counts from where one begins.
   const whenFree = pLimit(size);
-  const run = <Result>(name: string, task: unknown, options: TaskOptions = {}): Promise<Result> =>
+  const run = <Result>(name: keyof typeof calls, task: unknown, options: TaskOptions = {}): Promise<Result> =>
     whenFree(async () => {
       const { signal, transferList = [], mostMinutes = longest } = options;
       signal?.throwIfAborted();
@@ -110,18 +111,18 @@ export function startThreads(size: number, worker: string, longest = MOST_MINUTE
     });
   return {
     size,
-    read: (files, signal) => run('read', files, { signal }),
-    compile: (pages, shared, signal) => run('compile', { pages, shared }, { signal }),
-    listsAt: (pages, ways, signal) => run('listsAt', { pages, ways }, { signal }),
-    check: (pages, judgedWith, signal) => run('check', { pages, judgedWith }, { signal }),
-    find: (pages, touches, signal) => run('find', { pages, touches }, { signal }),
-    crawled: (answer, signal) => run('crawled', answer, { signal }),
-    relink: (answer, signal) => run('relink', answer, { signal }),
-    oldAddresses: (request, signal) => run('oldAddresses', request, { signal, transferList: [request.port] }),
-    match: (request, signal) => run('match', request, { signal, transferList: [request.port] }),
-    compare: (pages, signal) => run('compare', pages, { signal }),
-    documentPages: (document, signal) => run('documentPages', document, { signal }),
-    recipeOf: (contents, signal) => run('recipeOf', contents, { signal }),
+    read: (files, signal) => run('readFiles', files, { signal }),
+    compile: (pages, shared, signal) => run('compilePages', { pages, shared }, { signal }),
+    findListsAt: (pages, ways, signal) => run('findListsAt', { pages, ways }, { signal }),
+    check: (pages, judgedWith, signal) => run('checkPages', { pages, judgedWith }, { signal }),
+    find: (pages, touches, signal) => run('findTouches', { pages, touches }, { signal }),
+    readAnswer: (answer, signal) => run('readAnswer', answer, { signal }),
+    relink: (answer, signal) => run('relinkAnswer', answer, { signal }),
+    readOldAddresses: (request, signal) => run('readOldAddresses', request, { signal, transferList: [request.port] }),
+    match: (request, signal) => run('matchAddresses', request, { signal, transferList: [request.port] }),
+    compare: (pages, signal) => run('comparePages', pages, { signal }),
+    drawDocument: (document, signal) => run('drawDocumentPages', document, { signal }),
+    writePieces: (contents, signal) => run('writePieces', contents, { signal }),
     judgePassword: (password) => run('judgePassword', password, { mostMinutes: Math.min(longest, JUDGING_MINUTES) }),
     countLog: (log, signal) => run('countLog', log, { signal }),
     close: () => pool.destroy(),

@@ -159,7 +159,7 @@ async function findPointedLists(
       const bytes = contents.get(hash);
       return bytes ? [{ path, bytes }] : [];
     });
-    const lists = await deps.threads.listsAt(read, ways, signal);
+    const lists = await deps.threads.findListsAt(read, ways, signal);
     found.push(...read.map(({ path }, index) => ({ page: path, menus: lists[index] ?? [] })));
   }
   return gatherLists(found);

@@ -28,7 +28,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
   function shownDocument(hash: string): Promise<ShownDocument | undefined> {
     let shown = drawn.get(hash);
     if (!shown) {
-      shown = readContent(deps.db, hash).then((bytes) => deps.threads.documentPages({ bytes, ...DOCUMENT_PICTURES }));
+      shown = readContent(deps.db, hash).then((bytes) => deps.threads.drawDocument({ bytes, ...DOCUMENT_PICTURES }));
       drawn.set(hash, shown);
       shown.catch(() => drawn.delete(hash));
     }

@@ -27,7 +27,7 @@ export async function findRecipe(
   signal?: AbortSignal,
 ): Promise<Recipe | undefined> {
   const now = await readContent(deps.db, to);
-  const recipe = await deps.threads.recipeOf({ old: await readContent(deps.db, from), now }, signal);
+  const recipe = await deps.threads.writePieces({ old: await readContent(deps.db, from), now }, signal);
   sizes.set(`${from} ${to}`, recipe.sent.length);
   return recipe.sent.length < now.length * WORTH ? recipe : undefined;
 }

@@ -194,7 +194,7 @@ class Keeper {
     let bytes: Uint8Array = body;
     let links: readonly string[] = [];
     if (kind !== 'other' && body.length <= this.#options.importLimits.pageBytes) {
-      const read = await threads.crawled({ bytes: body, kind, url: url.href, charset }, job.signal);
+      const read = await threads.readAnswer({ bytes: body, kind, url: url.href, charset }, job.signal);
       ({ bytes, links } = read);
       if (read.recoded) this.note('crawl-recoded', address);
     }
