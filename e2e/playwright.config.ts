@@ -7,16 +7,17 @@ export default defineConfig({
   expect: { timeout: 30_000 },
   retries: 0,
   // Each walk has sites of its own. The world's clock is everybody's: who runs it on goes first, alone.
-  workers: 2,
+  workers: 4,
   projects: [
     { name: 'clock', testMatch: 'address.spec.ts' },
-    { name: 'walks', testIgnore: 'address.spec.ts', dependencies: ['clock'] },
+    { name: 'walks', testIgnore: 'address.spec.ts', dependencies: ['clock'], fullyParallel: true },
   ],
   outputDir: '../test-results/e2e',
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   globalSetup: './fastigium.ts',
   use: {
     viewport: { width: 1280, height: 800 },
+    contextOptions: { reducedMotion: 'reduce' },
     // A walk that has lost its way says so soon.
     actionTimeout: 60_000,
     screenshot: 'only-on-failure',

@@ -112,7 +112,7 @@ try {
   await removePage('/visit/access/', 'Folded into Getting here');
   await openPage('getting-here');
   // Until every row in view has its picture.
-  await page.waitForFunction(() => document.querySelectorAll('.look.none').length === 0, undefined, {
+  await page.waitForFunction(() => document.querySelectorAll('.picture.none').length === 0, undefined, {
     timeout: 60_000,
   });
   await shoot('pages');

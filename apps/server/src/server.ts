@@ -67,7 +67,7 @@ export async function startServer(
 ): Promise<RunningServer> {
   const { log } = options;
   const places = createDatabasePlaces(config.databaseUrls);
-  await places.look();
+  await places.findPrimary();
   const db = connect(places.url, (error) => log.warn({ err: error }, 'idle database connection'));
   const applied = await migrate(db, options.migrations);
   if (applied.length > 0) log.info({ applied }, 'migrations applied');

@@ -65,7 +65,7 @@ afterAll(() => house.stop());
 
 const path = (site: string, rest = '') => `/api/sites/${sites[site]}${rest}`;
 const view = async (site: string) => (await house.owner.get<AddressView>(path(site, '/address'))).body;
-const look = async (site: string) => (await house.owner.post<AddressView>(path(site, '/address/look'))).body;
+const look = async (site: string) => (await house.owner.post<AddressView>(path(site, '/address/lookups'))).body;
 const state = (seen: AddressView, link: string) => seen.chain.find((each) => each.link === link)?.state;
 const runOn = (ms: number) => house.owner.post('/api/stand-ins/clock', { byMs: ms });
 
@@ -75,9 +75,9 @@ async function until(site: string, holds: (seen: AddressView) => boolean): Promi
     if (holds(seen)) return seen;
     await pause(100);
   }
-  const { certificate, chain, spread, nextLookAt, now } = await view(site);
+  const { certificate, chain, spread, nextLookupAt, now } = await view(site);
   throw new Error(
-    `it never came to that: ${JSON.stringify({ now, nextLookAt, certificate, chain: chain.map(({ link, state: how, words }) => [link, how, words]), spread })}`,
+    `it never came to that: ${JSON.stringify({ now, nextLookupAt, certificate, chain: chain.map(({ link, state: how, words }) => [link, how, words]), spread })}`,
   );
 }
 

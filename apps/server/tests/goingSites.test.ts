@@ -91,7 +91,7 @@ describe('a site that is deleted', () => {
     await house.owner.bringIn(other, await zip(both));
     expect((await remove(site, 'Gone')).status).toBe(200);
     await deps.db.run(`update site set gone_at = '2000-01-01' where id = $1`, [site]);
-    await house.server.schedules.deletions.lookedAgain();
+    await house.server.schedules.deletions.ranAgain();
     expect(await deps.db.maybeOne('select 1 from site where id = $1', [site])).toBeUndefined();
     const kept = async (text: string) =>
       (await deps.db.maybeOne('select 1 from content where bytes = $1', [Buffer.from(text)])) !== undefined;

@@ -145,7 +145,7 @@ describe('what people name', () => {
   it('is not asked as a resolver, nor as a name server that takes updates', async () => {
     await house.owner.put(`/api/sites/${site}/domain`, { name: 'inside.example' });
     await house.owner.post(`/api/sites/${site}/resolvers`, { name: 'Inner', address: `127.0.0.1:${innerPort}` });
-    await house.owner.post(`/api/sites/${site}/address/look`);
+    await house.owner.post(`/api/sites/${site}/address/lookups`);
     await house.owner.put(`/api/sites/${site}/address/update-key`, {
       server: `127.0.0.1:${innerPort}`,
       keyName: 'k',

@@ -203,7 +203,7 @@ describe('a time limit', () => {
     expect(new Date(body.notBefore).getTime() - house.server.deps.world.clock.nowMs()).toBeGreaterThan(6.9 * DAY_MS);
     await house.owner.put(`/api/sites/${site}/removals/kept-days`, { days: 0 });
     await runOn(300);
-    await house.server.schedules.removals.lookedAgain();
+    await house.server.schedules.removals.ranAgain();
     expect((await list()).rows).toMatchObject([{ keptUntil: null }]);
   });
 });

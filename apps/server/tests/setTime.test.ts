@@ -54,7 +54,7 @@ describe('at its time', () => {
       since: 0,
     });
     await runOn(30);
-    await house.server.schedules.setTimes.lookedAgain();
+    await house.server.schedules.setTimes.ranAgain();
     expect(await house.owner.releases(site)).toEqual([]);
     await runOn(31);
     await until(async () => (await liveNumber()) === 1);
@@ -116,7 +116,7 @@ describe('at its time', () => {
     });
     expect(await isSet()).toBeNull();
     await runOn(600);
-    await house.server.schedules.setTimes.lookedAgain();
+    await house.server.schedules.setTimes.ranAgain();
     expect(await house.owner.releases(site)).toEqual([]);
   });
 

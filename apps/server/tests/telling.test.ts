@@ -109,7 +109,7 @@ describe('a webhook', () => {
     await until(() => received.length === 2);
     await until(async () => (await hooks())[0]?.deliveries[0]?.attempts === 2);
     await runOn(1.1);
-    await house.server.schedules.telling.lookedAgain();
+    await house.server.schedules.telling.ranAgain();
     expect(received).toHaveLength(2);
     answer = 200;
     await runOn(3.5);
@@ -165,7 +165,7 @@ describe('a webhook', () => {
     });
     await letBe(house, site);
     await house.owner.publish(site);
-    await house.server.schedules.telling.lookedAgain();
+    await house.server.schedules.telling.ranAgain();
     expect(received).toEqual([]);
   });
 });

@@ -183,7 +183,7 @@ export const ERRORS = {
   'name-elsewhere': { status: 409, parameters: { name: 'text' } },
   'name-not-for-sale': { status: 422, parameters: { name: 'text', reason: 'part' } },
   'no-domain': { status: 409, parameters: {} },
-  'no-look-yet': { status: 409, parameters: {} },
+  'no-lookup-yet': { status: 409, parameters: {} },
   'registrar-unreachable': { status: 502, parameters: { detail: 'part' } },
   'registrar-refused': { status: 502, parameters: { detail: 'part' } },
   'zone-unreadable': { status: 422, parameters: { line: 'number', fault: 'message', more: 'number' } },

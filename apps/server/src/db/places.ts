@@ -9,7 +9,7 @@ export interface DatabasePlaces {
   /** Where it is, as last found. */
   url(): string;
   /** Looks for it again; where none takes changes, it stays as it was. */
-  look(): Promise<void>;
+  findPrimary(): Promise<void>;
 }
 
 const ANSWERS_WITHIN_MS = 1500;
@@ -20,7 +20,7 @@ export function createDatabasePlaces(urls: readonly string[]): DatabasePlaces {
   let current = first;
   return {
     url: () => current,
-    async look() {
+    async findPrimary() {
       if (urls.length === 1) return;
       const found = await Promise.all(urls.map(readTimeline));
       const newest = Math.max(...found);
@@ -33,7 +33,7 @@ export function createDatabasePlaces(urls: readonly string[]): DatabasePlaces {
 /** Which of them takes changes now; the first one where none does, whose own error says why. */
 export async function findPrimary(urls: readonly string[]): Promise<string> {
   const places = createDatabasePlaces(urls);
-  await places.look();
+  await places.findPrimary();
   return places.url();
 }
 

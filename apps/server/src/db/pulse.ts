@@ -75,7 +75,7 @@ export function feelPulse(places: DatabasePlaces, onAnother: () => void): Pulse 
     const hadConnection = client !== undefined;
     // A connection that was lost says nothing of the next one.
     isThere = (await answers()) || (hadConnection && !closed && (await answers()));
-    if (!isThere && !closed) await places.look();
+    if (!isThere && !closed) await places.findPrimary();
   }
   /** Whatever one beat met, there is a next one. */
   function goOn(): void {

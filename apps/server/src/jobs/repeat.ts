@@ -1,22 +1,22 @@
-/** Work that is looked for again and again, one look at a time. */
+/** Work that is done again and again, one run at a time. */
 import type { Logger } from 'pino';
 
 export interface Repeated {
-  /** Ends with the look that is under way. */
+  /** Ends with the run that is under way. */
   stop(): Promise<void>;
-  /** Until a look that begins from now on has ended, and what it began: then what was due was done. */
-  lookedAgain(): Promise<void>;
+  /** Until a run that begins from now on has ended, and what it began: then what was due was done. */
+  ranAgain(): Promise<void>;
 }
 
-/** @param name what failed, for the log: a look that fails is followed by the next one all the same */
-export function repeat(everyMs: number, look: () => Promise<void>, log: Logger, name: string): Repeated {
+/** @param name what failed, for the log: a run that fails is followed by the next one all the same */
+export function repeat(everyMs: number, run: () => Promise<void>, log: Logger, name: string): Repeated {
   let running: Promise<void> | undefined;
   let waiting: (() => void)[] = [];
   const timer = setInterval(() => {
     if (running) return;
     const resolveWaiting = waiting;
     waiting = [];
-    running = look()
+    running = run()
       .catch((error: unknown) => log.warn({ err: error }, `${name} failed`))
       .finally(() => {
         running = undefined;
@@ -28,6 +28,6 @@ export function repeat(everyMs: number, look: () => Promise<void>, log: Logger, 
       clearInterval(timer);
       await running;
     },
-    lookedAgain: () => new Promise((resolve) => waiting.push(resolve)),
+    ranAgain: () => new Promise((resolve) => waiting.push(resolve)),
   };
 }

@@ -112,7 +112,7 @@ it('tells when a look from now on has ended, with all it began', async () => {
   await vi.advanceTimersByTimeAsync(2000);
   due.push('a');
   let isOver = false;
-  const over = schedule.lookedAgain().then(() => {
+  const over = schedule.ranAgain().then(() => {
     isOver = true;
   });
   await vi.advanceTimersByTimeAsync(3000);

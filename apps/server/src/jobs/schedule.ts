@@ -62,8 +62,8 @@ export function startSchedule<T>(schedule: Schedule<T>, log: Logger): Repeated {
       await repeated.stop();
       await Promise.all(underWay.values());
     },
-    async lookedAgain() {
-      await repeated.lookedAgain();
+    async ranAgain() {
+      await repeated.ranAgain();
       await Promise.all(underWay.values());
     },
   };

@@ -16,7 +16,7 @@ import type { JobHandler, JobKind } from './queue.ts';
 const UNHURRIED: readonly JobKind[] = ['pictures', 'inspect', 'suggest', 'sweep'];
 const MOST_ATTEMPTS = 3;
 /** A waiting job is announced, so this only matters when an announcement was missed. */
-const LOOK_EVERY_MS = 2000;
+const POLL_EVERY_MS = 2000;
 /** What became of a job is said again this often while the database is away. */
 const SAY_AGAIN_MS = 500;
 
@@ -40,8 +40,8 @@ export function startWorker(db: Database, feed: NewsFeed, handlers: Handlers, op
   const unsubscribe = feed.subscribe((news) => {
     if (news.kind === 'job') worker.hear(news.job);
   });
-  const timer = setInterval(() => worker.lookSoon(), LOOK_EVERY_MS);
-  worker.lookSoon();
+  const timer = setInterval(() => worker.claimSoon(), POLL_EVERY_MS);
+  worker.claimSoon();
   return {
     async stop() {
       unsubscribe();
@@ -65,7 +65,7 @@ class JobWorker {
   readonly #retries = new Set<NodeJS.Timeout>();
   #isStopped = false;
   #isLooking = false;
-  #looksAgain = false;
+  #claimsAgain = false;
 
   constructor(leases: Leases, handlers: Handlers, options: WorkerOptions) {
     this.#leases = leases;
@@ -74,15 +74,15 @@ class JobWorker {
   }
 
   /** For whoever does not wait for it. */
-  lookSoon(): void {
-    this.#look().catch((error: unknown) => this.#options.log.warn({ err: error }, 'looking for work failed'));
+  claimSoon(): void {
+    this.#claim().catch((error: unknown) => this.#options.log.warn({ err: error }, 'looking for work failed'));
   }
 
   /** Something happened to a job: cancelling should feel immediate, and is cheap to ask about. */
   hear(job: string): void {
     const mine = this.#underWay.get(job);
     if (!mine) {
-      this.lookSoon();
+      this.claimSoon();
       return;
     }
     this.#leases
@@ -102,17 +102,17 @@ class JobWorker {
     await this.#leases.giveBack().catch(() => {});
   }
 
-  async #look(): Promise<void> {
+  async #claim(): Promise<void> {
     if (this.#isLooking) {
-      this.#looksAgain = true;
+      this.#claimsAgain = true;
       return;
     }
     this.#isLooking = true;
     try {
       do {
-        this.#looksAgain = false;
+        this.#claimsAgain = false;
         await this.#fillPlaces();
-      } while (this.#looksAgain && !this.#isStopped);
+      } while (this.#claimsAgain && !this.#isStopped);
     } finally {
       this.#isLooking = false;
     }
@@ -130,7 +130,7 @@ class JobWorker {
       const controller = new AbortController();
       const ended = this.#perform(job, controller).finally(() => {
         this.#underWay.delete(job.id);
-        this.lookSoon();
+        this.claimSoon();
       });
       this.#underWay.set(job.id, { kind: job.kind, controller, ended });
     }
@@ -186,7 +186,7 @@ class JobWorker {
     const pauseSeconds = this.#options.retryPauses[job.retries];
     if (passes(failure) && pauseSeconds !== undefined) {
       await this.#leases.putOff(job, failure, pauseSeconds);
-      this.#lookAfter(pauseSeconds);
+      this.#claimAfter(pauseSeconds);
       return;
     }
     const { id, site, body } = job;
@@ -195,10 +195,10 @@ class JobWorker {
     else await this.#leases.end(job, failure.code === 'cancelled' ? 'cancelled' : 'failed', failure);
   }
 
-  #lookAfter(seconds: number): void {
+  #claimAfter(seconds: number): void {
     const timer = setTimeout(() => {
       this.#retries.delete(timer);
-      this.lookSoon();
+      this.claimSoon();
     }, seconds * 1000);
     this.#retries.add(timer);
   }

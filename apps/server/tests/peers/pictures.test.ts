@@ -144,7 +144,7 @@ describe('a picture of each page', () => {
     expect(
       (
         await house.server.deps.db.many(
-          `select p.look from page_picture p join page_look l using (site_id, look) where p.site_id = $1 and l.path = 'index.html'`,
+          `select p.appearance from page_picture p join page_appearance l using (site_id, appearance) where p.site_id = $1 and l.path = 'index.html'`,
           [site],
         )
       ).length,

@@ -66,9 +66,12 @@ const draftWords = computed(() => {
         ><RichWords :words="say.parts('appSill.mustBeFixed', { must: site.overview.snags.must })" /></span
     ></RouterLink>
     <span v-if="site.overview.snags.checking" class="quiet" role="status">{{ say('appSill.checking') }}</span>
-    <RouterLink v-if="site.overview.snags.look > 0" class="look" :to="{ name: 'survey', query: { show: 'look' } }">{{
-      say('appSill.worthALook', { look: site.overview.snags.look })
-    }}</RouterLink>
+    <RouterLink
+      v-if="site.overview.snags.should > 0"
+      class="caution"
+      :to="{ name: 'survey', query: { show: 'should' } }"
+      >{{ say('appSill.worthALook', { look: site.overview.snags.should }) }}</RouterLink
+    >
     <template v-if="route.name !== 'publish' && site.overview.files > 0">
       <v-btn variant="flat" color="primary" :to="{ name: 'publish' }">{{ say('appSill.reviewAndPublish') }}</v-btn>
       <KeyHint class="wide-only" keys="G P" />
@@ -109,7 +112,7 @@ const draftWords = computed(() => {
   font-size: 12px;
   color: var(--ink-5);
 }
-.look {
+.caution {
   font-size: 12px;
   color: var(--ink-5);
   text-decoration: none;
@@ -121,7 +124,7 @@ const draftWords = computed(() => {
   color: inherit;
   text-decoration: none;
 }
-.look:hover,
+.caution:hover,
 .must:hover {
   text-decoration: underline;
 }
@@ -131,7 +134,7 @@ const draftWords = computed(() => {
     padding-inline: 12px;
   }
   .wide-only,
-  .look,
+  .caution,
   .arrow {
     display: none;
   }

@@ -72,9 +72,9 @@ function surveyBay(site: SiteOverview): Standing {
       standing: say('bays.mustBeFixed'),
     };
   if (site.snags.checking) return CHECKING;
-  if (site.snags.look > 0)
+  if (site.snags.should > 0)
     return {
-      words: say('bays.worthALook', { look: site.snags.look }),
+      words: say('bays.worthALook', { look: site.snags.should }),
       mark: 'ochre',
       standing: say('bays.worthALook2'),
     };

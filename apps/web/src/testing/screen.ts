@@ -38,7 +38,7 @@ export const createOverview = (more: Partial<SiteOverview> = {}): SiteOverview =
   createdAt: '2026-11-29T00:00:00.000Z',
   version: 3,
   live: null,
-  snags: { must: 0, look: 0, dismissed: 0, checking: false, metadata: 0 },
+  snags: { must: 0, should: 0, dismissed: 0, checking: false, metadata: 0 },
   notes: 0,
   oldAddresses: 0,
   oldAddressesWithRule: 0,
@@ -143,8 +143,8 @@ export function showScreen(
 }
 
 /** Until what was asked for is shown. */
-export async function isShown(look: () => void): Promise<void> {
-  await vi.waitFor(look, { timeout: 5000, interval: 5 });
+export async function isShown(expectation: () => void): Promise<void> {
+  await vi.waitFor(expectation, { timeout: 5000, interval: 5 });
 }
 
 /** Room for lists to show their first rows in, since without a layout they show none. */

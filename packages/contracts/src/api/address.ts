@@ -66,7 +66,7 @@ export const resolverSpread = z.object({
 });
 
 export const spread = z.object({
-  /** False: no name server answered at the last look, and what is said of them is older. */
+  /** False: no name server answered at the last lookup, and what is said of them is older. */
   authorityAnswers: z.boolean(),
   authorityNewSince: instant.nullable(),
   everyoneBy: instant.nullable(),
@@ -144,7 +144,7 @@ export const addressView = domainStanding.extend({
   canRegister: z.boolean(),
   domain: siteDomain.nullable(),
   lookedAt: instant.nullable(),
-  nextLookAt: instant.nullable(),
+  nextLookupAt: instant.nullable(),
   further: z.array(furtherDomain),
 });
 export type AddressView = z.infer<typeof addressView>;
@@ -182,7 +182,7 @@ export const addressApi = {
     params: siteParams,
     answer: addressView,
   }),
-  look: defineEndpoint('POST /sites/:site/address/look', {
+  lookUp: defineEndpoint('POST /sites/:site/address/lookups', {
     summary: 'Ask everything again, now',
     access: 'editor',
     params: siteParams,

@@ -41,7 +41,7 @@ export const siteOverview = siteSummary.extend({
   live: liveRelease.nullable(),
   snags: z.object({
     must: z.number().int(),
-    look: z.number().int(),
+    should: z.number().int(),
     dismissed: z.number().int(),
     /** Whether the draft as it stands has not been checked yet: then the numbers are those of before. */ checking:
       z.boolean(),

@@ -10,7 +10,7 @@ import { sourcePlace } from './imports.ts';
 export const snag = z.object({
   key: z.string(),
   code: z.string(),
-  severity: z.enum(['must', 'look']),
+  severity: z.enum(['must', 'should']),
   path: z.string(),
   page: id.nullable(),
   /** What people call the page; of other files, their path. */
@@ -27,7 +27,7 @@ export type Snag = z.infer<typeof snag>;
 
 export const snagKind = z.object({
   code: z.string(),
-  severity: z.enum(['must', 'look']),
+  severity: z.enum(['must', 'should']),
   title: createMessageSchema(check),
   how: createMessageSchema(remedy),
   source: z.string(),

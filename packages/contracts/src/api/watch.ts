@@ -81,7 +81,7 @@ export type Drift = z.infer<typeof drift>;
 export const ALERT_KINDS = ['away', 'drift', 'certificate', 'registration', 'comes-down', 'spike', 'log'] as const;
 export const alert = z.object({
   kind: z.enum(ALERT_KINDS),
-  weight: z.enum(['wrong', 'look']),
+  weight: z.enum(['wrong', 'caution']),
   message: createMessageSchema(alertMessages),
 });
 export type Alert = z.infer<typeof alert>;
@@ -118,7 +118,7 @@ export const watchApi = {
     params: siteParams,
     answer: watch,
   }),
-  look: defineEndpoint('POST /sites/:site/watch/drift', {
+  checkDrift: defineEndpoint('POST /sites/:site/watch/drift', {
     summary: 'Asks the live host whether it still gives what was published',
     access: 'editor',
     params: siteParams,

@@ -6,7 +6,7 @@ import type { CheckCode, MendMessage, QuestionMessage, SnagDetail } from './mess
 import type { TouchWork } from '../touches/index.ts';
 
 /** `must`: a release is held until it is fixed, or somebody takes it on their name; `look`: worth a look. */
-export type Severity = 'must' | 'look';
+export type Severity = 'must' | 'should';
 
 export interface Check {
   /** What is wrong (`check`) and how to mend it (`remedy`) is said by it. */

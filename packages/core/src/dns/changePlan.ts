@@ -46,7 +46,7 @@ export function planChange(input: {
 }
 
 /** When to ask again: soon after something changed, then ever more rarely, up to six hours. */
-export function reckonNextLookMs(sinceChangeMs: number): number {
+export function reckonNextLookupMs(sinceChangeMs: number): number {
   const least = 30_000; // 30 s
   const most = 6 * 3_600_000; // 6 h
   return Math.min(most, Math.max(least, Math.round(sinceChangeMs / 4)));

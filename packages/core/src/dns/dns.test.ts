@@ -14,7 +14,7 @@ import {
   mail,
   judgeMailOfZone,
   reckonNegativeTtlSeconds,
-  reckonNextLookMs,
+  reckonNextLookupMs,
   planChange,
   readZone,
   reckonSpread,
@@ -500,7 +500,7 @@ describe('a plan for a change', () => {
   });
 
   it('asks again the more rarely the longer ago the change was', () => {
-    const pauses = [0, 60_000, 600_000, 3_600_000, 864_000_000].map(reckonNextLookMs);
+    const pauses = [0, 60_000, 600_000, 3_600_000, 864_000_000].map(reckonNextLookupMs);
     expect(pauses).toEqual([...pauses].sort((a, b) => a - b));
     expect([pauses[0], pauses.at(-1)]).toEqual([30_000, 21_600_000]);
   });

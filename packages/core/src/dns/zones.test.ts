@@ -10,7 +10,7 @@ import {
   findConflicts,
   parseIpv6,
   judgeMailOfZone,
-  reckonNextLookMs,
+  reckonNextLookupMs,
   planChange,
   quote,
   readCaa,
@@ -379,5 +379,5 @@ describe('a plan for a change', () => {
     [120_004, 30_001],
     [86_400_000, 21_600_000],
     [80_000_000, 20_000_000],
-  ])('after %d ms it is looked again in %d', (since, expected) => expect(reckonNextLookMs(since)).toBe(expected));
+  ])('after %d ms it is looked again in %d', (since, expected) => expect(reckonNextLookupMs(since)).toBe(expected));
 });

@@ -23,7 +23,7 @@ describe('what somebody should know', () => {
   });
 
   it.each([
-    [13.9, ['certificate look']],
+    [13.9, ['certificate caution']],
     [14, []],
     [2, ['certificate wrong']],
     [-1, ['certificate wrong']],
@@ -46,7 +46,7 @@ describe('what somebody should know', () => {
     expect(words(false)).toMatch(/have it renewed where it did/);
   });
   it.each([
-    [29, ['registration look']],
+    [29, ['registration caution']],
     [30, []],
     [6, ['registration wrong']],
     [-3, ['registration wrong']],

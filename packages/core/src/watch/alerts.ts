@@ -38,7 +38,7 @@ export interface Alert {
   readonly kind: AlertKind;
   /** Which one, so that the same is not told twice. */
   readonly of: string;
-  readonly weight: 'wrong' | 'look';
+  readonly weight: 'wrong' | 'caution';
   readonly message: AlertMessage;
 }
 
@@ -69,7 +69,7 @@ export function deriveAlerts(facts: AlertFacts, nowMs: number): Alert[] {
       alerts.push({
         kind: 'certificate',
         of: `${certificate.name} ${certificate.notAfterMs}`,
-        weight: left <= 3 ? 'wrong' : 'look',
+        weight: left <= 3 ? 'wrong' : 'caution',
         message:
           left <= 0
             ? alert('certificate-over', { name: certificate.name })
@@ -86,7 +86,7 @@ export function deriveAlerts(facts: AlertFacts, nowMs: number): Alert[] {
       alerts.push({
         kind: 'registration',
         of: `${registration.name} ${registration.expiresAtMs}`,
-        weight: left <= 7 ? 'wrong' : 'look',
+        weight: left <= 7 ? 'wrong' : 'caution',
         message:
           left <= 0
             ? alert('registration-over', { name: registration.name })
@@ -99,14 +99,14 @@ export function deriveAlerts(facts: AlertFacts, nowMs: number): Alert[] {
       alerts.push({
         kind: 'comes-down',
         of: `${comesDown.day} over`,
-        weight: 'look',
+        weight: 'caution',
         message: alert('came-down', { day: comesDown.day }),
       });
     else if (left <= COMES_DOWN_DAYS)
       alerts.push({
         kind: 'comes-down',
         of: comesDown.day,
-        weight: 'look',
+        weight: 'caution',
         message: alert('comes-down', { day: comesDown.day }),
       });
   }
@@ -115,10 +115,10 @@ export function deriveAlerts(facts: AlertFacts, nowMs: number): Alert[] {
     alerts.push({
       kind: 'spike',
       of: first,
-      weight: 'look',
+      weight: 'caution',
       message: alert('spike', { address: first, more: spikes.length - 1 }),
     });
   if (logProblem !== undefined)
-    alerts.push({ kind: 'log', of: '', weight: 'look', message: alert('log', { problem: logProblem }) });
+    alerts.push({ kind: 'log', of: '', weight: 'caution', message: alert('log', { problem: logProblem }) });
   return alerts.sort((a, b) => Number(b.weight === 'wrong') - Number(a.weight === 'wrong'));
 }

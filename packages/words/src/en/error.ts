@@ -194,7 +194,7 @@ export const errorWords: CatalogueOf<typeof error> = {
   'name-not-for-sale':
     '{name} cannot be registered here: {reason}. Choose one of the free names, or bring one you own.',
   'no-domain': 'This site has no domain of its own yet. Bring one you own, or find a free one.',
-  'no-look-yet': 'Nobody has asked about this domain yet. Look again first.',
+  'no-lookup-yet': 'Nobody has asked about this domain yet. Look again first.',
   'registrar-unreachable': 'The registrar does not answer ({detail}). Nothing was changed. Try again in a while.',
   'registrar-refused': 'The registrar refused: {detail}. Nothing was changed.',
   'zone-unreadable':

@@ -10,8 +10,8 @@ import type { AcmePort } from '../../adapters/acme/acme.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { describeError, type JobHandler, type JobRun } from '../../jobs/queue.ts';
-import { readLatestLook } from './history.ts';
-import { lookNow } from './lookNow.ts';
+import { readLatestLookup } from './history.ts';
+import { lookUpNow } from './lookUpNow.ts';
 import { listHostNames, readSiteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { reckonRecords } from './reckoned.ts';
 import { readResolvers, readSiteHost, type SiteHost } from './siteHost.ts';
@@ -41,7 +41,7 @@ export function createCertificateJob(deps: Deps): JobHandler {
         answer: (token, keyAuthorization) => host.port.challenge(hostName, token, keyAuthorization),
       });
       await putInPlace(deps, job, address, zone, host, hostName, issued);
-      await lookNow(deps, job.site);
+      await lookUpNow(deps, job.site);
     },
     async undo(job, error) {
       const nowMs = deps.world.clock.nowMs();
@@ -57,8 +57,8 @@ export function createCertificateJob(deps: Deps): JobHandler {
           nextTry,
           readZone(job),
         ]);
-        // The next try starts with a look, since what stood in the way may be gone by then.
-        await tx.run('update address set next_look_at = least(next_look_at, $2) where site_id = $1', [
+        // The next try starts with a lookup, since what stood in the way may be gone by then.
+        await tx.run('update address set next_lookup_at = least(next_lookup_at, $2) where site_id = $1', [
           job.site,
           nextTry,
         ]);
@@ -83,8 +83,8 @@ async function testChallengeFirst(
   host: SiteHost,
   hostName: string,
 ): Promise<void> {
-  const seen = await readLatestLook(deps.db, job.site);
-  if (!seen) throw new DomainError('no-look-yet');
+  const seen = await readLatestLookup(deps.db, job.site);
+  if (!seen) throw new DomainError('no-lookup-yet');
   const { changes, answered, sets } = reckonRecords(seen.facts, { zones: [zone] }, host.targets, acme.caaIdentity);
   if (!answered) throw new DomainError('certificate-not-ready', { reason: reason('no-name-server') });
   for (const name of zone.names) {

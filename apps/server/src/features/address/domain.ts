@@ -7,7 +7,7 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
-import { readLatestLook } from './history.ts';
+import { readLatestLookup } from './history.ts';
 import type { SiteNames } from '@fastigium/contracts/ports/host';
 import { listHostNames, readSiteAddress } from '../shared/siteAddress.ts';
 
@@ -34,11 +34,11 @@ export async function connectDomain(deps: Deps, site: string, by: string, text: 
   const typed = readName(text, await listEndingsSold(deps));
   await changeAddress(deps, site, async (tx) => {
     await tx.run(`delete from domain where site_id = $1 and role = 'own'`, [site]);
-    await tx.run('delete from look where site_id = $1', [site]);
+    await tx.run('delete from address_lookup where site_id = $1', [site]);
     await insert(deps, tx, site, by, typed, 'own');
     await tx.run(
       `insert into address (site_id, main_form) values ($1, $2) on conflict (site_id) do update
-          set main_form = $2, force_https = false, hsts_seconds = null, zone_file = null, update_server = null, update_key_name = null, update_secret = null, changed_at = null, next_look_at = null`,
+          set main_form = $2, force_https = false, hsts_seconds = null, zone_file = null, update_server = null, update_key_name = null, update_secret = null, changed_at = null, next_lookup_at = null`,
       [site, 'www'],
     );
     await tx.run('delete from certificate where site_id = $1', [site]);
@@ -69,7 +69,7 @@ export async function letGo(deps: Deps, site: string, name: string): Promise<voi
     }
     // Without a main address there is nothing the others could redirect to.
     await tx.run('delete from domain where site_id = $1', [site]);
-    for (const table of ['look', 'certificate', 'address'])
+    for (const table of ['address_lookup', 'certificate', 'address'])
       await tx.run(`delete from ${table} where site_id = $1`, [site]);
   });
 }
@@ -85,7 +85,7 @@ export async function setAddress(
 ): Promise<void> {
   await changeAddress(deps, site, async (tx) => {
     if (!(await readSiteAddress(tx, site))) throw new DomainError('no-domain');
-    const served = (await readLatestLook(tx, site))?.facts.certificate;
+    const served = (await readLatestLookup(tx, site))?.facts.certificate;
     const hasCertificate =
       served?.kind === 'served' && served.seen.trusted && served.seen.notAfterMs > deps.world.clock.nowMs();
     if (typeof settings.hstsSeconds === 'number' && !hasCertificate) throw new DomainError('hsts-too-early');
@@ -94,7 +94,7 @@ export async function setAddress(
         reason: reason('https-silent'),
       });
     await tx.run(
-      `update address set main_form = coalesce($2, main_form), force_https = coalesce($3, force_https), hsts_seconds = case when $4 then $5 else hsts_seconds end, next_look_at = null where site_id = $1`,
+      `update address set main_form = coalesce($2, main_form), force_https = coalesce($3, force_https), hsts_seconds = case when $4 then $5 else hsts_seconds end, next_lookup_at = null where site_id = $1`,
       [
         site,
         settings.mainForm ?? null,

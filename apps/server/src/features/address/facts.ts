@@ -1,4 +1,4 @@
-/** What a look at the world brought home, as it is kept. */
+/** What a lookup in the world brought home, as it is kept. */
 import { LINKS } from '@fastigium/contracts/api/address';
 import { part } from '@fastigium/contracts/messages/schema';
 import { z } from 'zod';
@@ -43,12 +43,12 @@ const domainFacts = z.object({
 });
 export type DomainFacts = z.infer<typeof domainFacts>;
 
-/** The main domain's facts, and those of the others by their zones; looks of earlier versions had none of them. */
-export const lookFacts = domainFacts.extend({
+/** The main domain's facts, and those of the others by their zones; lookups of earlier versions had none of them. */
+export const lookupFacts = domainFacts.extend({
   further: z.array(domainFacts.extend({ zone: z.string() })).default([]),
   asked: z.array(
     z.object({
-      /** Of which domain; looks of earlier versions did not say. */
+      /** Of which domain; lookups of earlier versions did not say. */
       zone: z.string().optional(),
       link: z.enum(LINKS),
       question: z.string(),
@@ -71,5 +71,5 @@ export const lookFacts = domainFacts.extend({
   authority: z.array(sighting),
   sightings: z.array(sighting),
 });
-export type LookFacts = z.infer<typeof lookFacts>;
-export type FactsAsked = LookFacts['asked'][number];
+export type LookupFacts = z.infer<typeof lookupFacts>;
+export type FactsAsked = LookupFacts['asked'][number];

@@ -17,7 +17,7 @@ import type { Deps } from '../../deps.ts';
 import { foldDraftAt, readHistory } from '../draft/history.ts';
 import { connectDomain, listEndingsSold, readName } from './domain.ts';
 import { keepUpdateKey } from './zone.ts';
-import { lookNow } from './lookNow.ts';
+import { lookUpNow } from './lookUpNow.ts';
 import { describeReason } from './reason.ts';
 
 /** Questions to a registry at once; more would be impolite. */
@@ -160,5 +160,5 @@ export async function useAccount(deps: Deps, site: string, zone: string): Promis
         secret: holding.updateKey.secret,
       });
   }
-  await lookNow(deps, site);
+  await lookUpNow(deps, site);
 }

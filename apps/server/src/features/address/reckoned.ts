@@ -11,7 +11,7 @@ import {
   type RecordSet,
   type WatchedSet,
 } from '@fastigium/core/dns';
-import type { LookFacts } from './facts.ts';
+import type { LookupFacts } from './facts.ts';
 import type { SiteAddress } from '../shared/siteAddress.ts';
 
 export interface ZoneChange extends RecordChange {
@@ -55,7 +55,7 @@ export function reckonZones(
 /** What is waited for at resolvers, also while no name server answers. */
 export function listWatchedSets(
   address: Pick<SiteAddress, 'zones'>,
-  facts: Pick<LookFacts, 'zones'>,
+  facts: Pick<LookupFacts, 'zones'>,
   targets: HostOffer['targets'],
 ): WatchedSet[] {
   const zones = address.zones.map(({ zone, names }) => ({
@@ -89,7 +89,7 @@ export function judgeMail(
 }
 
 export function reckonRecords(
-  facts: Pick<LookFacts, 'zones'>,
+  facts: Pick<LookupFacts, 'zones'>,
   address: Pick<SiteAddress, 'zones'>,
   targets: HostOffer['targets'],
   issuer: string | undefined,

@@ -6,7 +6,7 @@ import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 import { addFurther, connectDomain, letGo, setAddress } from './domain.ts';
 import { findNames, registerName, useAccount } from './find.ts';
-import { lookNow, orderCertificate } from './lookNow.ts';
+import { lookUpNow, orderCertificate } from './lookUpNow.ts';
 import { readSiteAddress } from '../shared/siteAddress.ts';
 import { readAddressView } from './view.ts';
 import { bringZone, keepUpdateKey, sendUpdate, exportZone } from './zone.ts';
@@ -14,8 +14,8 @@ import { bringZone, keepUpdateKey, sendUpdate, exportZone } from './zone.ts';
 export function addAddressRoutes(routes: Routes, deps: Deps): void {
   const view = (site: string) => readAddressView(deps, site);
   routes.on(addressApi.view, ({ params }) => view(params.site));
-  routes.on(addressApi.look, async ({ params }) => {
-    await lookNow(deps, params.site);
+  routes.on(addressApi.lookUp, async ({ params }) => {
+    await lookUpNow(deps, params.site);
     return view(params.site);
   });
   routes.on(addressApi.find, ({ params, query }) => findNames(deps, params.site, query.q));
@@ -30,17 +30,17 @@ export function addAddressRoutes(routes: Routes, deps: Deps): void {
   });
   routes.on(addressApi.leave, async ({ params }) => {
     await letGo(deps, params.site, params.name);
-    if (await readSiteAddress(deps.db, params.site)) await lookNow(deps, params.site);
+    if (await readSiteAddress(deps.db, params.site)) await lookUpNow(deps, params.site);
     return view(params.site);
   });
   routes.on(addressApi.further, async ({ params, body, person }) => {
     await addFurther(deps, params.site, person.id, body.name);
-    await lookNow(deps, params.site);
+    await lookUpNow(deps, params.site);
     return view(params.site);
   });
   routes.on(addressApi.settings, async ({ params, body }) => {
     await setAddress(deps, params.site, body);
-    await lookNow(deps, params.site);
+    await lookUpNow(deps, params.site);
     return view(params.site);
   });
   routes.on(addressApi.zone, ({ params }) => exportZone(deps, params.site));
@@ -54,7 +54,7 @@ export function addAddressRoutes(routes: Routes, deps: Deps): void {
     return view(params.site);
   });
   routes.on(addressApi.orderCertificate, async ({ params, body }) => {
-    await lookNow(deps, params.site);
+    await lookUpNow(deps, params.site);
     return deps.db.transaction(async (tx) => {
       const address = await readSiteAddress(tx, params.site);
       const zone = address?.zones.find((each, index) =>
@@ -76,7 +76,7 @@ export function addAddressRoutes(routes: Routes, deps: Deps): void {
       'insert into resolver (team_id, name, address) values ($1, $2, $3) on conflict (team_id, address) do update set name = excluded.name',
       [person.team, body.name, body.address],
     );
-    if (await readSiteAddress(deps.db, params.site)) await lookNow(deps, params.site);
+    if (await readSiteAddress(deps.db, params.site)) await lookUpNow(deps, params.site);
     return view(params.site);
   });
   routes.on(addressApi.removeResolver, async ({ params, person }) => {

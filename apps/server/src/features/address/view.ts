@@ -7,8 +7,8 @@ import { covers, countDaysLeft, findFirstBroken, reckonChain, renewAtMs } from '
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { findTemporaryName } from '../hosting/hosting.ts';
-import type { DomainFacts, LookFacts } from './facts.ts';
-import { readLatestLook, readLateSightings } from './history.ts';
+import type { DomainFacts, LookupFacts } from './facts.ts';
+import { readLatestLookup, readLateSightings } from './history.ts';
 import { readSiteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { judgeMail, reckonRecords, listWatchedSets } from './reckoned.ts';
 import { readResolvers, readSiteHost, type SiteHost } from './siteHost.ts';
@@ -20,12 +20,12 @@ export async function readAddressView(deps: Deps, site: string): Promise<Address
   const nowMs = clock.nowMs();
   const row = await queries.one<{
     label: string;
-    nextLookAt: Date | null;
+    nextLookupAt: Date | null;
     zoneBrought: boolean;
     updateServer: string | null;
     updateKeyName: string | null;
   }>(
-    `select s.temporary_label as label, a.next_look_at as "nextLookAt", (a.zone_file is not null) as "zoneBrought", a.update_server as "updateServer", a.update_key_name as "updateKeyName"
+    `select s.temporary_label as label, a.next_lookup_at as "nextLookupAt", (a.zone_file is not null) as "zoneBrought", a.update_server as "updateServer", a.update_key_name as "updateKeyName"
        from site s left join address a on a.site_id = s.id where s.id = $1`,
     [site],
   );
@@ -38,7 +38,7 @@ export async function readAddressView(deps: Deps, site: string): Promise<Address
     hostWords: host.words,
     hostNaming: host.port.naming !== undefined,
     canRegister: deps.world.registrar !== undefined,
-    nextLookAt: row.nextLookAt?.toISOString() ?? null,
+    nextLookupAt: row.nextLookupAt?.toISOString() ?? null,
   };
   const common = { ...base, lookedAt: null };
   if (!address)
@@ -77,7 +77,7 @@ export async function readAddressView(deps: Deps, site: string): Promise<Address
     hstsSeconds: address.hstsSeconds,
     zoneBrought: row.zoneBrought,
   };
-  const seen = await readLatestLook(queries, site);
+  const seen = await readLatestLookup(queries, site);
   const [main, ...further] = await readStandings(deps, queries, { site, address, host, facts: seen?.facts, nowMs });
   if (!main) throw new Error('an address has a zone');
   return {
@@ -106,7 +106,7 @@ interface SeenSite {
   readonly site: string;
   readonly address: SiteAddress;
   readonly host: SiteHost;
-  readonly facts: LookFacts | undefined;
+  readonly facts: LookupFacts | undefined;
   readonly nowMs: number;
 }
 
@@ -191,8 +191,8 @@ async function readStanding(
 
 const isMain = (address: SiteAddress, zone: DomainName): boolean => address.zones[0]?.zone === zone;
 
-/** What a look found out about one domain; undefined for one that was added since. */
-export function findDomainFacts(facts: LookFacts, address: SiteAddress, zone: DomainName): DomainFacts | undefined {
+/** What a lookup found out about one domain; undefined for one that was added since. */
+export function findDomainFacts(facts: LookupFacts, address: SiteAddress, zone: DomainName): DomainFacts | undefined {
   return isMain(address, zone) ? facts : facts.further.find((each) => each.zone === zone);
 }
 
@@ -217,7 +217,7 @@ async function spreadView(
   queries: Queries,
   site: string,
   spread: Spread,
-  facts: LookFacts,
+  facts: LookupFacts,
   zone: DomainName,
 ): Promise<SpreadView> {
   const resolvers = await readResolvers(deps, queries, site);

@@ -13,8 +13,8 @@ import {
 import type { TsigAlgorithm, TsigKey, UpdateStep } from '@fastigium/wire';
 import { readEndpoint, type Endpoint } from '../../adapters/world/routes.ts';
 import type { Deps } from '../../deps.ts';
-import { readLatestLook } from './history.ts';
-import { lookNow } from './lookNow.ts';
+import { readLatestLookup } from './history.ts';
+import { lookUpNow } from './lookUpNow.ts';
 import { readSiteAddress, type SiteAddress } from '../shared/siteAddress.ts';
 import { judgeMail, reckonRecords, reckonZones } from './reckoned.ts';
 import { readSiteHost } from './siteHost.ts';
@@ -43,8 +43,8 @@ async function readBaseZone(deps: Deps, site: string, zone: string): Promise<Bas
   );
   const brought = zoneFile === null ? undefined : readZone(zoneFile, zone);
   if (brought?.ok === true) return { records: brought.records, source: 'the zone file that was brought in' };
-  const seen = await readLatestLook(deps.db, site);
-  if (!seen) throw new DomainError('no-look-yet');
+  const seen = await readLatestLookup(deps.db, site);
+  if (!seen) throw new DomainError('no-lookup-yet');
   const answer = seen.facts.zones.find((each) => each.zone === zone);
   // A file without what stands there now would end mail and everything else for whoever uploads it.
   if (answer?.answered !== true) throw new DomainError('zone-not-known', { zone });
@@ -136,9 +136,9 @@ export async function sendUpdate(
       ...(await updateKeyOf(deps, site, zone, address.zone)),
     })),
   );
-  await lookNow(deps, site);
-  const seen = await readLatestLook(deps.db, site);
-  if (!seen) throw new DomainError('no-look-yet');
+  await lookUpNow(deps, site);
+  const seen = await readLatestLookup(deps.db, site);
+  if (!seen) throw new DomainError('no-lookup-yet');
   const host = await readSiteHost(deps, deps.db, site);
   const reckoned = reckonRecords(seen.facts, address, host.targets, deps.world.acme?.caaIdentity);
   const key = (change: Omit<RecordChangeView, 'words'>) =>
@@ -171,7 +171,7 @@ export async function sendUpdate(
       ]);
     await deps.world.dns.update(server, zone, steps, tsig);
   }
-  await lookNow(deps, site);
+  await lookUpNow(deps, site);
 }
 
 /** The key that is kept for the main zone; for others the one that comes with the registrar's account. */

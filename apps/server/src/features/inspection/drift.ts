@@ -30,7 +30,7 @@ interface Live extends Record<string, unknown> {
   readonly hostName: string;
 }
 
-export async function lookForDrift(deps: Deps, site: string): Promise<void> {
+export async function checkDrift(deps: Deps, site: string): Promise<void> {
   const live = await readLive(deps, site);
   if (!live) return;
   const atMs = deps.world.clock.nowMs();

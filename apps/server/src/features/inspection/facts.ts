@@ -46,7 +46,7 @@ export async function reportFacts(
     [found.site],
   );
   const { open } = await db.one<{ open: number }>(
-    `select count(*)::int as open from snag s where s.site_id = $1 and s.severity = 'look' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`,
+    `select count(*)::int as open from snag s where s.site_id = $1 and s.severity = 'should' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`,
     [found.site],
   );
   const ends = new Map<string, number>();

@@ -45,15 +45,15 @@ export function addJobsRoutes(routes: Routes, deps: Deps): void {
       (news) => void tell(news).catch((error: unknown) => deps.log.warn({ err: error }, 'event not sent')),
     );
     // Access can also end by its time alone, or while news of it was not heard.
-    const look = async () => {
+    const ping = async () => {
       if (await stillMay()) res.write(': still here\n\n');
       else close();
     };
     deps.stopping.addEventListener('abort', close);
-    const ping = setInterval(() => void look().catch(close), PING_EVERY_MS);
+    const pinging = setInterval(() => void ping().catch(close), PING_EVERY_MS);
     res.on('close', () => {
       unsubscribe();
-      clearInterval(ping);
+      clearInterval(pinging);
       deps.stopping.removeEventListener('abort', close);
     });
     return ANSWERED;

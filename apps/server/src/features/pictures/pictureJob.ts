@@ -1,4 +1,4 @@
-/** Taking pictures of a draft's pages: only of those whose look there is none of, while the draft stands still. */
+/** Taking pictures of a draft's pages: only of those whose appearance there is none of, while the draft stands still. */
 import { findAddressOfFile } from '@fastigium/core/address';
 import { availableParallelism } from 'node:os';
 import { setTimeout as wait } from 'node:timers/promises';
@@ -9,7 +9,7 @@ import type { Deps } from '../../deps.ts';
 import { enqueue, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { hashSha256 } from '../../threads/tasks.ts';
 import type { PreviewLinks } from '../previews/links.ts';
-import { readPictures } from './looks.ts';
+import { readAppearances } from './appearances.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** Half of the machine: scheduling last does not help who shares a core's memory and caches. */
@@ -44,8 +44,8 @@ export function createPictureJob(deps: Deps, links: PreviewLinks, studio: Studio
         [job.site],
       );
       if (!studio || !state || !(await isAtVersion(db, job.site, state.version))) return;
-      const looks = await readPictures(db, job.site, state.shards);
-      const wanted = await db.transaction((tx) => keepLooks(tx, job.site, state.shards, looks));
+      const appearances = await readAppearances(db, job.site, state.shards);
+      const wanted = await db.transaction((tx) => keepAppearances(tx, job.site, state.shards, appearances));
       if (wanted.length === 0) return;
       const { own: ownLink } = links.create(job.site);
       const photographer = await studio.enter(ownLink.seen);
@@ -64,41 +64,41 @@ async function isAtVersion(queries: Queries, site: string, version: number): Pro
 
 interface Wanted {
   readonly path: string;
-  readonly look: string;
+  readonly appearance: string;
 }
 
 /** Notes how the draft looks, and the live site where it is the same; what no page looks like any more goes. */
-async function keepLooks(
+async function keepAppearances(
   tx: Queries,
   site: string,
   shards: readonly string[],
-  looks: ReadonlyMap<string, string>,
+  appearances: ReadonlyMap<string, string>,
 ): Promise<Wanted[]> {
-  await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`looks ${site}`]);
-  const rows = [[...looks.keys()], [...looks.values()]];
-  await tx.run('delete from page_look where site_id = $1 and release_id is null', [site]);
-  await tx.run('insert into page_look (site_id, path, look) select $1, * from unnest($2::text[], $3::text[])', [
-    site,
-    ...rows,
-  ]);
+  await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`appearances ${site}`]);
+  const rows = [[...appearances.keys()], [...appearances.values()]];
+  await tx.run('delete from page_appearance where site_id = $1 and release_id is null', [site]);
+  await tx.run(
+    'insert into page_appearance (site_id, path, appearance) select $1, * from unnest($2::text[], $3::text[])',
+    [site, ...rows],
+  );
   const live = await tx.maybeOne<{ id: string }>(
     'select r.id from site s join release r on r.id = s.live_release where s.id = $1 and r.shards = $2::text[]',
     [site, [...shards]],
   );
   if (live) {
-    await tx.run('delete from page_look where site_id = $1 and release_id is not null', [site]);
+    await tx.run('delete from page_appearance where site_id = $1 and release_id is not null', [site]);
     await tx.run(
-      'insert into page_look (site_id, release_id, path, look) select $1, $2, * from unnest($3::text[], $4::text[])',
+      'insert into page_appearance (site_id, release_id, path, appearance) select $1, $2, * from unnest($3::text[], $4::text[])',
       [site, live.id, ...rows],
     );
   }
   await tx.run(
-    'delete from page_picture p where site_id = $1 and not exists (select 1 from page_look l where l.site_id = p.site_id and l.look = p.look)',
+    'delete from page_picture p where site_id = $1 and not exists (select 1 from page_appearance l where l.site_id = p.site_id and l.appearance = p.appearance)',
     [site],
   );
   return tx.many<Wanted & Record<string, unknown>>(
-    `select l.path, l.look from page_look l left join page_picture p using (site_id, look)
-      where l.site_id = $1 and l.release_id is null and p.look is null order by length(l.path), l.path`,
+    `select l.path, l.appearance from page_appearance l left join page_picture p using (site_id, appearance)
+      where l.site_id = $1 and l.release_id is null and p.appearance is null order by length(l.path), l.path`,
     [site],
   );
 }
@@ -117,15 +117,15 @@ async function takeAll(
   let done = 0;
   let toldMs = performance.now();
   let stands = true;
-  const takeOne = async ({ path, look }: Wanted) => {
+  const takeOne = async ({ path, appearance }: Wanted) => {
     const bytes = await photographer.take(origin + findAddressOfFile(path)).catch(() => null);
     job.signal.throwIfAborted();
     // What was taken after somebody changed the draft may be a picture of something else; the next job sees to it.
     stands &&= await isAtVersion(deps.db, job.site, version);
     if (!stands) return;
     await deps.db.run(
-      'insert into page_picture (site_id, look, bytes, hash) values ($1, $2, $3, $4) on conflict do nothing',
-      [job.site, look, bytes, bytes && hashSha256(bytes)],
+      'insert into page_picture (site_id, appearance, bytes, hash) values ($1, $2, $3, $4) on conflict do nothing',
+      [job.site, appearance, bytes, bytes && hashSha256(bytes)],
     );
     done += 1;
     job.report({ step: progressStep('taking-pictures'), done, total: wanted.length, unit: 'pages' });

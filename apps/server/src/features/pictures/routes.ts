@@ -22,7 +22,7 @@ export function addPicturesRoutes(routes: Routes, deps: Deps): void {
 
 async function readPicturesAt(deps: Deps, site: string, which: string): Promise<Record<string, string>> {
   const rows = await deps.db.many<{ path: string; hash: string }>(
-    `select l.path, p.hash from page_look l join page_picture p using (site_id, look) where l.site_id = $1 and p.hash is not null and ${which}`,
+    `select l.path, p.hash from page_appearance l join page_picture p using (site_id, appearance) where l.site_id = $1 and p.hash is not null and ${which}`,
     [site],
   );
   return Object.fromEntries(rows.map(({ path, hash }) => [path, hash]));

@@ -6,7 +6,7 @@ import type { ManifestEntry, ReleaseDifference } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { lookSoon } from '../address/schedule.ts';
+import { lookUpSoon } from '../address/schedule.ts';
 import { inspectSoon } from '../inspection/inspectJob.ts';
 import { tellOthers } from '../telling/outbox.ts';
 import { letOldGo } from './keeping.ts';
@@ -47,7 +47,7 @@ export async function goLive(
     await letOldGo(tx, site, by);
     await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, now]);
     await inspectSoon(tx, { release: id, site, by });
-    await lookSoon(tx, site, now.getTime());
+    await lookUpSoon(tx, site, now.getTime());
     await tellLive(tx, deps, release, changes);
     await announce(tx, { kind: 'release', site });
   });

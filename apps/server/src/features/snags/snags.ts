@@ -32,7 +32,7 @@ import { deriveInitials } from '../shared/initials.ts';
 interface Row extends Record<string, unknown> {
   key: string;
   code: string;
-  severity: 'must' | 'look';
+  severity: 'must' | 'should';
   path: string;
   page: string | null;
   detail: Part;
@@ -240,9 +240,9 @@ export async function countHoldingSnags(queries: Queries, site: string): Promise
 export async function countSnags(
   queries: Queries,
   site: string,
-): Promise<{ must: number; look: number; dismissed: number; metadata: number }> {
-  return queries.one<{ must: number; look: number; dismissed: number; metadata: number }>(
-    `select count(*) filter (where d.key is null and s.severity = 'must')::int as must, count(*) filter (where d.key is null and s.severity = 'look')::int as look,
+): Promise<{ must: number; should: number; dismissed: number; metadata: number }> {
+  return queries.one<{ must: number; should: number; dismissed: number; metadata: number }>(
+    `select count(*) filter (where d.key is null and s.severity = 'must')::int as must, count(*) filter (where d.key is null and s.severity = 'should')::int as should,
             count(*) filter (where d.key is not null)::int as dismissed, count(*) filter (where d.key is null and s.code = any($2))::int as metadata
        from snag s left join snag_dismissal d using (site_id, key) where s.site_id = $1`,
     [site, METADATA_CODES],

@@ -3,7 +3,7 @@ import { told } from '@fastigium/contracts/messages/told';
 import { deriveAlerts, isSpike, outage, type Alert, type AlertFacts } from '@fastigium/core/watch';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { readLatestLook } from '../address/history.ts';
+import { readLatestLookup } from '../address/history.ts';
 import { readSiteAddress } from '../shared/siteAddress.ts';
 import { findDomainFacts } from '../address/view.ts';
 import { readServing } from '../shared/serving.ts';
@@ -27,7 +27,7 @@ export interface WatchedDates {
 
 /** Days ahead that are known: of each domain's certificate and registration, and of the site itself. */
 export async function readWatchedDates(db: Queries, site: string): Promise<WatchedDates> {
-  const [address, look] = [await readSiteAddress(db, site), await readLatestLook(db, site)];
+  const [address, lookup] = [await readSiteAddress(db, site), await readLatestLookup(db, site)];
   const live = await db.maybeOne<{ rulesHash: string | null }>(
     'select r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
     [site],
@@ -39,7 +39,7 @@ export async function readWatchedDates(db: Queries, site: string): Promise<Watch
   );
   const domains =
     address?.zones.flatMap(({ zone }, index) => {
-      const facts = look && findDomainFacts(look.facts, address, zone);
+      const facts = lookup && findDomainFacts(lookup.facts, address, zone);
       return facts ? [{ zone, name: index === 0 ? address.main : zone, ...facts }] : [];
     }) ?? [];
   return {

@@ -4,7 +4,7 @@ import type { Deps } from '../../deps.ts';
 import { startSchedule, type Schedule } from '../../jobs/schedule.ts';
 import type { Repeated } from '../../jobs/repeat.ts';
 import { tellAlerts } from './alerts.ts';
-import { DRIFT_EVERY_MS, lookForDrift } from '../inspection/drift.ts';
+import { DRIFT_EVERY_MS, checkDrift } from '../inspection/drift.ts';
 import { PROBE_EVERY_MS, probeNow } from './probe.ts';
 import { READ_EVERY_MS, readLogNow } from './readLog.ts';
 
@@ -56,7 +56,7 @@ function scheduleDrift(deps: Deps): Schedule<string> {
     keyOf: (site) => site,
     async work(site) {
       try {
-        await lookForDrift(deps, site);
+        await checkDrift(deps, site);
       } finally {
         // A host that cannot be asked is one of the alerts.
         await tellAlerts(deps, site);

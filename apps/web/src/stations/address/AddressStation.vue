@@ -27,13 +27,13 @@ import SpreadChart from './SpreadChart.vue';
 import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
-const { view, link, look } = provideAddress(useRoute().query.link);
+const { view, link, lookUp } = provideAddress(useRoute().query.link);
 provideHosting();
 provideFinder();
 const session = useSession();
 const benchOpen = ref(false);
 const hasDomain = computed(() => view.value?.domain != null);
-useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () => runInBackground(look()) }] : []));
+useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () => runInBackground(lookUp()) }] : []));
 </script>
 
 <template>

@@ -12,7 +12,7 @@ import UpdateKey from './UpdateKey.vue';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
-const { view, standing, zone, busy, act, look } = useAddress();
+const { view, standing, zone, busy, act, lookUp } = useAddress();
 const session = useSession();
 const notices = useNotices();
 const settingUp = ref(false);
@@ -79,7 +79,7 @@ function send(): Promise<boolean> {
     {{ standing.mail.messages.map(speak).join(' ') }}
   </p>
   <div v-if="domain && session.mayEdit" class="buttons">
-    <v-btn variant="flat" color="primary" :loading="busy" @click="look"
+    <v-btn variant="flat" color="primary" :loading="busy" @click="lookUp"
       >{{ say('recordsBench.lookAgain') }}<KeyHint keys="A"
     /></v-btn>
     <v-btn v-if="sendable.length > 0" :disabled="busy || standing?.mail?.endangered === true" @click="send">{{

@@ -8,7 +8,7 @@ import { useSession } from '../../stores/session.ts';
 import { useAddress } from './address.ts';
 import { say } from './words.ts';
 
-const { view, busy, act, look } = useAddress();
+const { view, busy, act, lookUp } = useAddress();
 const session = useSession();
 const resolvers = computed(() => view.value?.spread?.resolvers ?? []);
 const form = reactive({ name: '', address: '' });
@@ -61,7 +61,7 @@ const remove = (address: string) => act((site) => call(addressApi.removeResolver
     variant="flat"
     color="primary"
     :loading="busy"
-    @click="look"
+    @click="lookUp"
     >{{ say('resolversBench.lookAgain') }}</v-btn
   >
 </template>

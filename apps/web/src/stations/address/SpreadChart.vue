@@ -26,8 +26,8 @@ const isOut = computed(() => everyone.value !== null && Date.parse(everyone.valu
       <span v-if="view?.lookedAt" class="quiet">{{
         say('spreadChart.askedAgoAgainIn', {
           nowMs: formatDuration(nowMs - Date.parse(view.lookedAt)),
-          hasNextLookAt: Boolean(view.nextLookAt),
-          nextLookAt: view.nextLookAt && formatDuration(Date.parse(view.nextLookAt) - nowMs),
+          hasNextLookupAt: Boolean(view.nextLookupAt),
+          nextLookupAt: view.nextLookupAt && formatDuration(Date.parse(view.nextLookupAt) - nowMs),
         })
       }}</span>
     </div>

@@ -33,7 +33,7 @@ const VIEW: AddressView = {
   hostNaming: true,
   canRegister: true,
   lookedAt: at(-1),
-  nextLookAt: at(1),
+  nextLookupAt: at(1),
   firstBroken: 'records',
   changes: [],
   further: [],
@@ -137,7 +137,7 @@ function stand(
       chosen.value = link;
     },
     act: () => Promise.resolve(true),
-    look: () => Promise.resolve(true),
+    lookUp: () => Promise.resolve(true),
   };
   return {
     wrapper: mount(component, {

@@ -40,7 +40,7 @@ export interface Address {
   choose(link: LinkName): void;
   /** Does something that answers with the new view; what goes wrong is told, and false comes back. */
   act(work: (site: string) => Promise<AddressView | void>, done?: string): Promise<boolean>;
-  look(): Promise<boolean>;
+  lookUp(): Promise<boolean>;
 }
 
 export const addressKey: InjectionKey<Address> = Symbol('address');
@@ -108,7 +108,7 @@ export function provideAddress(asked?: unknown): Address {
     choose: (link) => {
       chosen.value = link;
     },
-    look: () => act((id) => call(addressApi.look, { params: { site: id } })),
+    lookUp: () => act((id) => call(addressApi.lookUp, { params: { site: id } })),
   };
   provide(addressKey, address);
   return address;

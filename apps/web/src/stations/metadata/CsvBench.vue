@@ -93,13 +93,13 @@ async function take(): Promise<void> {
       {{ say('csvBench.emptyCellsChangeNothing') }}
     </p>
     <p v-else>{{ say('csvBench.itSaysWhatIsThere') }}</p>
-    <p v-if="reading.unknown.length > 0" class="look">
+    <p v-if="reading.unknown.length > 0" class="caution">
       {{ say('csvBench.rowsAreAboutNoPage', { unknown: reading.unknown.length }) }}
       <span class="address"
         >{{ reading.unknown.slice(0, 10).join(', ') }}{{ reading.unknown.length > 10 ? ' …' : '' }}</span
       >
     </p>
-    <p v-if="reading.doubled.length > 0" class="look">
+    <p v-if="reading.doubled.length > 0" class="caution">
       {{ say('csvBench.pagesStandInItTwice', { doubled: reading.doubled.length }) }}
       <span class="address">{{ reading.doubled.slice(0, 10).join(', ') }}</span>
     </p>
@@ -163,7 +163,7 @@ p {
   outline: 2px solid var(--lapis);
   outline-offset: 1px;
 }
-.look {
+.caution {
   color: var(--ochre-dark);
 }
 .changes {

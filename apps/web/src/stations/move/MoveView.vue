@@ -94,7 +94,7 @@ const HOUR_MS = 3_600_000;
               step.state === 'unneeded' ? say('moveView.notNeededHere') : speak(step.measured)
             }}</span></span
           >
-          <span class="when" :class="{ look: step.state === 'late' }">{{ sayTime(step, now) }}</span>
+          <span class="when" :class="{ caution: step.state === 'late' }">{{ sayTime(step, now) }}</span>
           <RouterLink
             class="text-link"
             :to="findStation(step.step)"
@@ -219,7 +219,7 @@ li[aria-current] {
   font-size: 13px;
   text-align: right;
 }
-.look {
+.caution {
   color: var(--ochre-dark);
 }
 .text-link {

@@ -43,8 +43,8 @@ const where = computed(() => sayWhereItShows(props.page, props.isLive));
       formatReadable(page.address)
     }}</span>
     <span class="quiet one-line" :class="{ wrong: where.wrong }" :title="where.words">{{ where.words }}</span>
-    <img v-if="picture" class="look" :src="picture" alt="" loading="lazy" decoding="async" />
-    <span v-else class="look none" />
+    <img v-if="picture" class="picture" :src="picture" alt="" loading="lazy" decoding="async" />
+    <span v-else class="picture none" />
   </div>
 </template>
 
@@ -60,7 +60,7 @@ const where = computed(() => sayWhereItShows(props.page, props.isLive));
   gap: 6px;
   min-width: 0;
 }
-.look {
+.picture {
   width: 46px;
   height: 29px;
   object-fit: cover;

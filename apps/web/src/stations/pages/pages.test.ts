@@ -127,7 +127,7 @@ describe('a page in a few words', () => {
 });
 
 describe('the worklist', () => {
-  const snag = (key: string, code: string, severity: 'must' | 'look', more: Partial<Snag> = {}): Snag => ({
+  const snag = (key: string, code: string, severity: 'must' | 'should', more: Partial<Snag> = {}): Snag => ({
     key,
     code,
     severity,
@@ -142,7 +142,7 @@ describe('the worklist', () => {
   });
   const kinds = (['title-missing', 'link-dead'] as const).map((code) => ({
     code,
-    severity: 'look' as const,
+    severity: 'should' as const,
     title: createCheckTitle(code),
     how: createRemedy(code),
     source: '',
@@ -153,8 +153,8 @@ describe('the worklist', () => {
     isCurrent: true,
     kinds,
     snags: [
-      snag('z', 'link-dead', 'look'),
-      snag('a', 'title-missing', 'look'),
+      snag('z', 'link-dead', 'should'),
+      snag('a', 'title-missing', 'should'),
       snag('m', 'title-missing', 'must'),
       snag('d', 'title-missing', 'must', { dismissed: { reason: 'r', by, at: '' } }),
     ],
@@ -168,19 +168,19 @@ describe('the worklist', () => {
     notes: [],
     totalBytes: 0,
   };
-  const keys = (view: 'must' | 'look' | 'dismissed') =>
+  const keys = (view: 'must' | 'should' | 'dismissed') =>
     groupSurveyRows(view)
       .items({ survey, snags })
       .map(({ key }) => key);
 
   it('stands under the heads of its kinds, in the order of the checks', () => {
-    expect(keys('look')).toEqual(['kind:title-missing', 'a', 'kind:link-dead', 'z']);
+    expect(keys('should')).toEqual(['kind:title-missing', 'a', 'kind:link-dead', 'z']);
     expect(keys('must')).toEqual(['kind:title-missing', 'm']);
     expect(keys('dismissed')).toEqual(['kind:title-missing', 'd']);
   });
 
   it('searched, keeps only heads that have something under them', () => {
-    const items = groupSurveyRows('look').items({ survey, snags });
+    const items = groupSurveyRows('should').items({ survey, snags });
     expect(searchItems(items, 'about z').map(({ key }) => key)).toEqual(['kind:link-dead', 'z']);
     expect(searchItems(items, 'no such words')).toEqual([]);
     expect(searchItems(items, '')).toHaveLength(4);

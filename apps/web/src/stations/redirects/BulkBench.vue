@@ -79,7 +79,7 @@ async function take(): Promise<void> {
       </h2>
       <SegmentedChoice v-model="least" :label="say('bulkBench.theLeastProbability')" :options="LEASTS" />
     </template>
-    <p v-if="answer === 'home' && taken.length > 5" class="look">
+    <p v-if="answer === 'home' && taken.length > 5" class="caution">
       {{ say('bulkBench.aHomePageIsBetter') }}
     </p>
     <p v-if="answer === 'removed'" class="quiet">{{ say('bulkBench.theyAreKeptUnderPages') }}</p>
@@ -144,7 +144,7 @@ select {
 .next {
   margin-top: 14px;
 }
-.look {
+.caution {
   color: var(--ochre-dark);
 }
 .acts {

@@ -66,7 +66,7 @@ function match(): void {
     <label class="names-too"
       ><input v-model="hasNames" type="checkbox" /> {{ say('columnMatch.theFirstLineNamesThe') }}</label
     >
-    <p v-if="!isReady" class="look">{{ say('columnMatch.oneColumnHasToBe') }}</p>
+    <p v-if="!isReady" class="caution">{{ say('columnMatch.oneColumnHasToBe') }}</p>
     <div class="acts">
       <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady">{{
         say('columnMatch.takeIt')
@@ -110,7 +110,7 @@ select {
   display: block;
   margin-block: 8px;
 }
-.look {
+.caution {
   color: var(--ochre-dark);
   font-size: 12px;
 }

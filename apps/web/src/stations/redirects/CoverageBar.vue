@@ -46,7 +46,7 @@ const parts = computed(() => {
       <template v-for="(part, index) in parts" :key="part.text"
         >{{ index > 0 ? ', ' : ''
         }}<span
-          :class="{ look: part.wrong }"
+          :class="{ caution: part.wrong }"
           :title="part.wrong ? say('coverageBar.searchEnginesMayTakeSo') : undefined"
           >{{ part.text }}</span
         ></template
@@ -89,7 +89,7 @@ const parts = computed(() => {
 .lost {
   background: repeating-linear-gradient(45deg, var(--madder) 0 5px, var(--madder-tint) 5px 10px);
 }
-.look {
+.caution {
   color: var(--ochre-dark);
   font-weight: 600;
 }

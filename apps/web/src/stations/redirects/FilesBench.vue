@@ -164,7 +164,9 @@ async function take(): Promise<void> {
       <v-btn height="32" @click="read = undefined">{{ say('common.leaveIt') }}</v-btn>
     </div>
     <details v-if="read.notReadCount > 0" open>
-      <summary class="look">{{ say('filesBench.linesCouldNotBeRead', { notReadCount: read.notReadCount }) }}</summary>
+      <summary class="caution">
+        {{ say('filesBench.linesCouldNotBeRead', { notReadCount: read.notReadCount }) }}
+      </summary>
       <p v-for="line in read.notRead" :key="line.line" class="small">
         {{ say('filesBench.line', { line: line.line }) }} <span class="address">{{ line.text }}</span>,
         {{ speak(line.why) }}.
@@ -189,7 +191,11 @@ async function take(): Promise<void> {
             <span
               class="one-line small"
               :class="
-                rule.state === 'page' || rule.state === 'dead' ? 'wrong' : rule.state === 'differs' ? 'look' : 'quiet'
+                rule.state === 'page' || rule.state === 'dead'
+                  ? 'wrong'
+                  : rule.state === 'differs'
+                    ? 'caution'
+                    : 'quiet'
               "
               >{{ STATE_WORDS[rule.state]
               }}<template v-if="rule.state === 'differs'"> {{ rule.now ?? say('filesBench.nothing') }}</template></span
@@ -237,7 +243,7 @@ async function take(): Promise<void> {
         }}</span>
       </div>
       <details v-if="written.leftOut.length > 0">
-        <summary class="look">
+        <summary class="caution">
           {{ say('filesBench.redirectsCannotBeSaidIn', { leftOut: written.leftOut.length }) }}
         </summary>
         <p v-for="each in written.leftOut.slice(0, MOST_SHOWN)" :key="`${each.from} ${each.why.code}`" class="small">
@@ -300,7 +306,7 @@ select {
   align-items: center;
   margin-block: 10px;
 }
-.look {
+.caution {
   color: var(--ochre-dark);
 }
 summary {

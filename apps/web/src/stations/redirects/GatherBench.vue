@@ -266,7 +266,7 @@ function onChoose(event: Event): void {
           say('gatherBench.readNewBy', { read: each.read, fresh: each.fresh, name: each.by.name })
         }}</span>
         <details v-if="each.notRead > 0">
-          <summary class="look">{{ say('gatherBench.linesNotTaken', { notRead: each.notRead }) }}</summary>
+          <summary class="caution">{{ say('gatherBench.linesNotTaken', { notRead: each.notRead }) }}</summary>
           <p v-for="line in each.problems" :key="line.line" class="quiet">
             {{ say('gatherBench.line', { line: line.line }) }} <span class="address">{{ line.text }}</span>,
             {{ speak(line.why) }}.
@@ -349,7 +349,7 @@ li {
   padding: 6px 0;
   display: grid;
 }
-.look {
+.caution {
   color: var(--ochre-dark);
   font-size: 12px;
   cursor: pointer;

@@ -68,8 +68,8 @@ const look = async () => {
     if (mine === asked) notices.problem(error);
   }
 };
-const lookSoon = useDebounceFn(look, 250);
-watch([request, () => props.tick], () => runInBackground(lookSoon()), { deep: true });
+const lookUpSoon = useDebounceFn(look, 250);
+watch([request, () => props.tick], () => runInBackground(lookUpSoon()), { deep: true });
 
 function choose(row: PatternRow | undefined): void {
   chosen.value = row?.id ?? null;
@@ -153,7 +153,7 @@ const words = ({ status: code, to }: { status: number; to: string | null }) =>
               say('patternsBench.answeredBeforeIt', { hidden: row.hidden })
             }}</span></span
           >
-          <span v-if="row.problem" class="look">{{ speak(row.problem.message) }}</span><span
+          <span v-if="row.problem" class="caution">{{ speak(row.problem.message) }}</span><span
             v-if="row.note"
             class="quiet one-line"
             >{{ row.note }}</span
@@ -331,7 +331,7 @@ p {
 .away {
   border-color: var(--madder);
 }
-.look {
+.caution {
   color: var(--ochre-dark);
 }
 .next {

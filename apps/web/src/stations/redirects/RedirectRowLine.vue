@@ -70,9 +70,12 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
     </svg>
     <span class="landing">
       <span class="address one-line" :class="landing.face" :title="landing.address">{{ landing.address }}</span>
-      <span class="one-line" :class="row.problem ? 'look' : 'quiet'" :title="row.problem ? landing.words : undefined">{{
-        landing.words
-      }}</span>
+      <span
+        class="one-line"
+        :class="row.problem ? 'caution' : 'quiet'"
+        :title="row.problem ? landing.words : undefined"
+        >{{ landing.words }}</span
+      >
     </span>
     <EvidenceTicks v-if="isOpen" :probability="row.suggestion?.probability" />
     <span v-else class="quiet">{{ row.status ?? '' }}</span>
@@ -96,7 +99,7 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
 .quiet-address {
   color: var(--ink-5);
 }
-.look {
+.caution {
   color: var(--ochre-dark);
 }
 .maybe {

@@ -56,21 +56,23 @@ useReadAgain(
 
 const counts = computed(() => ({
   must: site.overview?.snags.must ?? 0,
-  look: site.overview?.snags.look ?? 0,
+  should: site.overview?.snags.should ?? 0,
   dismissed: site.overview?.snags.dismissed ?? 0,
   pages: survey.value?.pages.length ?? 0,
   assets: survey.value?.assets.length ?? 0,
   notes: survey.value?.notes.length ?? 0,
 }));
 /** What must be fixed comes first, as long as there is any. */
-const first = computed<SurveyView>(() => (counts.value.must > 0 ? 'must' : counts.value.look > 0 ? 'look' : 'pages'));
+const first = computed<SurveyView>(() =>
+  counts.value.must > 0 ? 'must' : counts.value.should > 0 ? 'should' : 'pages',
+);
 const view = computed<SurveyView>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? first.value,
   set: (next) => runInBackground(router.replace({ query: { show: next } })),
 });
 const options = computed(() => [
   { value: 'must' as const, label: say('surveyStation.mustBeFixed', { must: counts.value.must }) },
-  { value: 'look' as const, label: say('surveyStation.worthALook', { look: counts.value.look }) },
+  { value: 'should' as const, label: say('surveyStation.worthALook', { look: counts.value.should }) },
   ...(counts.value.dismissed > 0
     ? [{ value: 'dismissed' as const, label: say('surveyStation.letBe', { dismissed: counts.value.dismissed }) }]
     : []),
@@ -80,7 +82,7 @@ const options = computed(() => [
     ? [{ value: 'notes' as const, label: say('surveyStation.notes', { notes: counts.value.notes }) }]
     : []),
 ]);
-const isSnags = computed(() => view.value === 'must' || view.value === 'look' || view.value === 'dismissed');
+const isSnags = computed(() => view.value === 'must' || view.value === 'should' || view.value === 'dismissed');
 const layout = computed(() => groupSurveyRows(view.value).layout);
 const rows = computed<SurveyItem[]>(() =>
   survey.value
@@ -207,7 +209,7 @@ function onEnter(): void {
                     ? say('surveyStation.theChecksAreStillRunning')
                     : view === 'must'
                       ? say('surveyStation.nothingMustBeFixedA')
-                      : view === 'look'
+                      : view === 'should'
                         ? say('surveyStation.nothingIsWorthALook')
                         : view === 'notes'
                           ? say('surveyStation.everythingCameInAsIt')

@@ -28,7 +28,7 @@ const snag = (key: string, code: CheckCode, severity: Snag['severity'], more: Pa
 });
 const untitled = snag('k1', 'title-missing', 'must', { mend: { label: 'Give it a title', asks: 'Its title' } });
 const secret = snag('k2', 'file-secret', 'must', { path: 'backup.sql', page: null, subject: 'backup.sql' });
-const heavy = snag('k3', 'picture-heavy', 'look');
+const heavy = snag('k3', 'picture-heavy', 'should');
 const kindsOf = (...snags: readonly Snag[]): Snags['kinds'] =>
   snags.map(({ code, severity }) => ({
     code,
@@ -63,7 +63,7 @@ const survey: Survey = {
   notes: [],
   totalBytes: 4900,
 };
-const counts = { must: 2, look: 1, dismissed: 0, checking: false, metadata: 0 };
+const counts = { must: 2, should: 1, dismissed: 0, checking: false, metadata: 0 };
 
 let server: FakeServer;
 let list: Snags;
@@ -147,7 +147,7 @@ describe('the survey', () => {
     const dismissed = { by, at: '2026-11-29T08:00:00.000Z', reason: 'the client wants it so' };
     list = found({ ...untitled, dismissed });
     server.answers(snagsApi.recall, { done: true });
-    station({ overview: { snags: { ...counts, must: 0, look: 0, dismissed: 1 } } });
+    station({ overview: { snags: { ...counts, must: 0, should: 0, dismissed: 1 } } });
     await isShown(() => expect(readPageText()).toContain('Let be 1'));
     [...document.querySelectorAll<HTMLElement>('[role=radio]')]
       .find(({ textContent }) => /Let be/.test(textContent))
@@ -167,7 +167,7 @@ describe('the survey', () => {
 
   it('says what came in where there is nothing to mend', async () => {
     list = found();
-    station({ overview: { snags: { ...counts, must: 0, look: 0 } } });
+    station({ overview: { snags: { ...counts, must: 0, should: 0 } } });
     await isShown(() => expect(readPageText()).toContain('from “moor.zip”, kept byte for byte'));
     expect(readPageText()).toContain('Links inside the site30');
     expect(readPageText()).toContain('Pictures1');

@@ -7,7 +7,7 @@ import type { Mark } from '../../logic/marks.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
-export const VIEWS = ['must', 'look', 'dismissed', 'pages', 'assets', 'notes'] as const;
+export const VIEWS = ['must', 'should', 'dismissed', 'pages', 'assets', 'notes'] as const;
 export type SurveyView = (typeof VIEWS)[number];
 
 export interface Cell {
@@ -106,9 +106,9 @@ const must: ViewOf = {
   layout: SNAG_LAYOUT,
   items: (listed) => createSnagItems(listed, ({ severity, dismissed }) => severity === 'must' && !dismissed),
 };
-const look: ViewOf = {
+const should: ViewOf = {
   layout: SNAG_LAYOUT,
-  items: (listed) => createSnagItems(listed, ({ severity, dismissed }) => severity === 'look' && !dismissed),
+  items: (listed) => createSnagItems(listed, ({ severity, dismissed }) => severity === 'should' && !dismissed),
 };
 const dismissed: ViewOf = {
   layout: SNAG_LAYOUT,
@@ -189,7 +189,7 @@ const notes: ViewOf = {
     ),
 };
 
-const BY_VIEW: Readonly<Record<SurveyView, ViewOf>> = { must, look, dismissed, pages, assets, notes };
+const BY_VIEW: Readonly<Record<SurveyView, ViewOf>> = { must, should, dismissed, pages, assets, notes };
 
 export const groupSurveyRows = (view: SurveyView): ViewOf => BY_VIEW[view];
 

@@ -28,9 +28,9 @@ async function run(work: (id: string) => Promise<void>): Promise<void> {
     isAsking.value = false;
   }
 }
-const look = () =>
+const checkDrift = () =>
   run(async (id) => {
-    const { findings } = await call(watchApi.look, { params: { site: id } });
+    const { findings } = await call(watchApi.checkDrift, { params: { site: id } });
     notices.done(
       findings === 0
         ? say('driftPart.theLiveHostGivesWhat')
@@ -63,7 +63,7 @@ const putRight = () =>
               checkedAt: formatWhen(drift.checkedAt, now),
             })
           : ''
-      }}<button v-if="session.mayEdit" class="text-link" type="button" :disabled="isAsking" @click="look">
+      }}<button v-if="session.mayEdit" class="text-link" type="button" :disabled="isAsking" @click="checkDrift">
         {{ say('driftPart.askNow') }}
       </button></span
     >

@@ -236,7 +236,9 @@ const emptyWords = computed(() => {
                       ? say('watchStation.setApart')
                       : STANDING[item.standing].words
                   }}</span
-                  ><span v-if="item.isSpike" class="look">{{ say('watchStation.farMoreThanUsualToday') }}</span></span
+                  ><span v-if="item.isSpike" class="caution">{{
+                    say('watchStation.farMoreThanUsualToday')
+                  }}</span></span
                 ></span
               >
             </div>
@@ -317,7 +319,7 @@ const emptyWords = computed(() => {
   gap: 8px;
   min-width: 0;
 }
-.look {
+.caution {
   color: var(--ochre-dark);
   font-size: 12px;
 }

@@ -39,7 +39,7 @@ describe('drift', () => {
   });
 
   it('is asked for anew, and says what came of it', async () => {
-    server.answers(watchApi.look, { asked: 30, findings: 1 } as never);
+    server.answers(watchApi.checkDrift, { asked: 30, findings: 1 } as never);
     showScreen(DriftPart, { props: { drift: null, now } });
     button('Ask now')?.click();
     await isShown(() => expect(useNotices().notice?.text).toBe('1 address otherwise than published.'));

@@ -4,7 +4,7 @@ import { anchorElement, findSpan, type PageCheck } from '../check.ts';
 
 export const missingAlt: PageCheck = {
   code: 'alt-missing',
-  severity: 'look',
+  severity: 'should',
   source: 'WCAG 2.2, 1.1.1; HTML standard, section 4.8.4.4',
   *find(page) {
     for (const element of page.elements) {

@@ -4,7 +4,7 @@ import type { PageCheck } from '../check.ts';
 
 export const missingCharset: PageCheck = {
   code: 'charset-missing',
-  severity: 'look',
+  severity: 'should',
   source: 'HTML standard, section 4.2.5.4',
   *find({ elements, document: { source } }) {
     if (

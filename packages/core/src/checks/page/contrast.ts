@@ -8,7 +8,7 @@ const TOLERANCE = 0.005;
 
 export const lowContrast: PageCheck = {
   code: 'contrast-low',
-  severity: 'look',
+  severity: 'should',
   source: 'WCAG 2.2, 1.4.3',
   *find({ document, styles }) {
     // One finding for each pair of colours: a page of faint paragraphs is one thing to mend.

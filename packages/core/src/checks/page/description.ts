@@ -12,7 +12,7 @@ function findDescription({ elements }: CheckedPage): { element: Element; text: s
 
 export const missingDescription: PageCheck = {
   code: 'description-missing',
-  severity: 'look',
+  severity: 'should',
   source: 'HTML standard, section 4.2.5.1; common practice',
   *find(page) {
     const found = findDescription(page);
@@ -36,7 +36,7 @@ export const missingDescription: PageCheck = {
 
 export const longDescription: PageCheck = {
   code: 'description-long',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
   *find(page) {
     const found = findDescription(page);

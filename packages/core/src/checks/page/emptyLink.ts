@@ -4,7 +4,7 @@ import { snag } from '../messages.ts';
 
 export const emptyLink: PageCheck = {
   code: 'link-empty',
-  severity: 'look',
+  severity: 'should',
   source: 'HTML standard, section 4.6.2',
   *find({ elements }) {
     for (const element of elements) {

@@ -17,7 +17,7 @@ const ONCE = new Map([
 
 export const doubledLine: PageCheck = {
   code: 'head-doubled',
-  severity: 'look',
+  severity: 'should',
   source: 'HTML standard, section 4.2.5.1; common practice',
   *find({ elements }) {
     const seen = new Set<string>();
@@ -33,7 +33,7 @@ export const doubledLine: PageCheck = {
 
 export const unknownLanguage: PageCheck = {
   code: 'language-unknown',
-  severity: 'look',
+  severity: 'should',
   source: 'RFC 5646, section 2.2.9; IANA Language Subtag Registry',
   *find({ document }) {
     const html = findFirstElement(document, 'html');
@@ -54,7 +54,7 @@ export const unknownLanguage: PageCheck = {
 
 export const faultyData: PageCheck = {
   code: 'data-faulty',
-  severity: 'look',
+  severity: 'should',
   source: 'W3C standard JSON-LD 1.1, section 7; schema.org',
   *find({ elements }) {
     for (const element of elements) {
@@ -75,7 +75,7 @@ export const faultyData: PageCheck = {
 
 export const relativeCanonical: PageCheck = {
   code: 'canonical-relative',
-  severity: 'look',
+  severity: 'should',
   source: 'RFC 6596, section 3',
   *find({ elements }) {
     for (const element of elements) {

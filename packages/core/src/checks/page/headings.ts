@@ -4,7 +4,7 @@ import { snag } from '../messages.ts';
 
 export const headingOrder: PageCheck = {
   code: 'heading-order',
-  severity: 'look',
+  severity: 'should',
   source: 'WCAG 2.2, 1.3.1 with technique H42; HTML standard, section 4.3.11',
   *find({ elements }) {
     let before = 0;

@@ -4,7 +4,7 @@ import { findSpan, type PageCheck } from '../check.ts';
 
 export const missingLanguage: PageCheck = {
   code: 'language-missing',
-  severity: 'look',
+  severity: 'should',
   source: 'WCAG 2.2, 3.1.1; HTML standard, section 3.2.6.2',
   *find({ document }) {
     const html = findFirstElement(document, 'html');

@@ -19,7 +19,7 @@ const LOADS = new Set([
 
 export const mixedContent: PageCheck = {
   code: 'mixed-content',
-  severity: 'look',
+  severity: 'should',
   source: 'Mixed Content (W3C), sections 3 and 5',
   *find({ document }) {
     for (const { hrefs, element, attribute, start, end } of linkPlaces(document)) {

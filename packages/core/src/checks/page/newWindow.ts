@@ -4,7 +4,7 @@ import { anchorElement, findSpan, type PageCheck } from '../check.ts';
 
 export const openerLink: PageCheck = {
   code: 'new-window-opener',
-  severity: 'look',
+  severity: 'should',
   source: 'HTML standard, section 4.6.7.13',
   *find(page) {
     for (const element of page.elements) {

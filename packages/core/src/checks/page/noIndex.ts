@@ -12,7 +12,7 @@ export function isShutToSearch({ elements }: Pick<CheckedPage, 'elements'>): boo
 
 export const shutPage: PageCheck = {
   code: 'page-shut',
-  severity: 'look',
+  severity: 'should',
   source: 'RFC 9309, section 1; common practice for the robots meta tag',
   *find({ elements, path }) {
     // The page for what is not found is shut on purpose.

@@ -3,7 +3,7 @@ import type { PageCheck } from '../check.ts';
 
 export const officeDocument: PageCheck = {
   code: 'office-document',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
   *find({ document }) {
     for (const { hrefs, element, start, end } of linkPlaces(document)) {

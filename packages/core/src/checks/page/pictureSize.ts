@@ -5,7 +5,7 @@ import { anchorElement, findSpan, type PageCheck } from '../check.ts';
 
 export const missingDimensions: PageCheck = {
   code: 'picture-dimensions',
-  severity: 'look',
+  severity: 'should',
   source: 'HTML standard, section 4.8.17; common practice',
   *find(page) {
     const base = readBaseHref(page.document);

@@ -5,7 +5,7 @@ import { findSpan, type PageCheck } from '../check.ts';
 
 export const missingTitle: PageCheck = {
   code: 'title-missing',
-  severity: 'look',
+  severity: 'should',
   source: 'HTML standard, section 4.2.2; WCAG 2.2, 2.4.2',
   *find({ document }) {
     const title = findFirstElement(document, 'title');
@@ -29,7 +29,7 @@ export const missingTitle: PageCheck = {
 
 export const longTitle: PageCheck = {
   code: 'title-long',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
   *find({ document }) {
     const title = findFirstElement(document, 'title');

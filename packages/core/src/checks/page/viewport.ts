@@ -4,7 +4,7 @@ import type { PageCheck } from '../check.ts';
 
 export const missingViewport: PageCheck = {
   code: 'viewport-missing',
-  severity: 'look',
+  severity: 'should',
   source: 'CSS Viewport Module 1, section 3',
   *find({ elements }) {
     if (

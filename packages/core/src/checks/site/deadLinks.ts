@@ -7,13 +7,13 @@ export type Landing = (address: string) => { readonly file: string } | 'elsewher
 
 export const deadLink: Check = {
   code: 'link-dead',
-  severity: 'look',
+  severity: 'should',
   source: 'RFC 9110, section 15.5.5',
 };
 
 export const deadAnchor: Check = {
   code: 'anchor-dead',
-  severity: 'look',
+  severity: 'should',
   source: 'HTML standard, section 7.4.6.3',
 };
 

@@ -2,13 +2,13 @@ import type { Check } from '../check.ts';
 
 export const doubledTitle: Check = {
   code: 'title-doubled',
-  severity: 'look',
+  severity: 'should',
   source: 'WCAG 2.2, 2.4.2; common practice',
 };
 
 export const doubledDescription: Check = {
   code: 'description-doubled',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 

@@ -34,7 +34,7 @@ export function judgeSecret(path: string): SnagMessage | undefined {
 
 export const nameCase: Check = {
   code: 'name-case',
-  severity: 'look',
+  severity: 'should',
   source: 'RFC 3986, section 6.2.2.1; common practice',
 };
 
@@ -54,7 +54,7 @@ export function findCaseTwins(paths: Iterable<string>): Map<string, string[]> {
 
 export const samplePicture: Check = {
   code: 'sample-picture',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 
@@ -69,13 +69,13 @@ export function isSamplePicture(path: string): boolean {
 
 export const doubledPicture: Check = {
   code: 'picture-doubled',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 
 export const heavyPicture: Check = {
   code: 'picture-heavy',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 

@@ -6,7 +6,7 @@ import { snag, type SnagMessage } from '../messages.ts';
 
 export const headConflict: Check = {
   code: 'head-conflict',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 
@@ -21,7 +21,7 @@ const SHARE_PX = { widthPx: 1200, heightPx: 630 } as const;
 
 export const smallSharePicture: Check = {
   code: 'share-picture-small',
-  severity: 'look',
+  severity: 'should',
   source: 'Open Graph protocol; common practice',
 };
 
@@ -34,7 +34,7 @@ export function shareSmallness(size: PictureSize | undefined): { width: number; 
 
 export const sitemapShut: Check = {
   code: 'sitemap-shut',
-  severity: 'look',
+  severity: 'should',
   source: 'RFC 9309, section 2.2.2; common practice',
 };
 

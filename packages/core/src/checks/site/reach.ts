@@ -2,7 +2,7 @@ import type { Check } from '../check.ts';
 
 export const orphanPage: Check = {
   code: 'page-orphan',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 

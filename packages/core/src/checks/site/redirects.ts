@@ -8,37 +8,37 @@ const loop: Check = {
 };
 const dead: Check = {
   code: 'redirect-dead',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 const noTarget: Check = {
   code: 'redirect-no-target',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 const chain: Check = {
   code: 'redirect-chain',
-  severity: 'look',
+  severity: 'should',
   source: 'RFC 9110, section 15.4; common practice',
 };
 const idle: Check = {
   code: 'redirect-idle',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 const twice: Check = {
   code: 'redirect-twice',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 const outside: Check = {
   code: 'redirect-outside',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 const over: Check = {
   code: 'redirect-over',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 

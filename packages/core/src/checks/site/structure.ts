@@ -3,18 +3,18 @@ import type { Check } from '../check.ts';
 
 export const menuDiffers: Check = {
   code: 'menu-differs',
-  severity: 'look',
+  severity: 'should',
   source: 'WCAG 2.2, 3.2.3',
 };
 
 export const listingContent: Check = {
   code: 'listing-content',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };
 
 export const listingUnreached: Check = {
   code: 'listing-unreached',
-  severity: 'look',
+  severity: 'should',
   source: 'common practice',
 };

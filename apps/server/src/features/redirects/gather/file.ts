@@ -112,7 +112,10 @@ async function readThrough(
     );
   });
   try {
-    return await deps.threads.readOldAddresses({ port: port2, columns: how.columns, hasNames: how.hasNames }, stop.signal);
+    return await deps.threads.readOldAddresses(
+      { port: port2, columns: how.columns, hasNames: how.hasNames },
+      stop.signal,
+    );
   } catch (error) {
     throw stop.signal.aborted ? stop.signal.reason : error;
   } finally {

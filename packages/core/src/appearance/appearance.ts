@@ -4,7 +4,7 @@
  */
 import { listCandidateFiles, isPageFile, splitAddress } from '../address/index.ts';
 
-export interface LookSources {
+export interface AppearanceSources {
   /** Hash of a published file's content; undefined where there is none. */
   readonly hashOf: (path: string) => string | undefined;
   /** Normal addresses inside the site that a page or style sheet refers to. */
@@ -16,7 +16,7 @@ export interface LookSources {
  *
  * @param path published page; pages it links to or frames are no part
  */
-export function lookParts(path: string, { hashOf, refersTo }: LookSources): string[] {
+export function listAppearanceParts(path: string, { hashOf, refersTo }: AppearanceSources): string[] {
   const parts = new Map<string, string>([[path, hashOf(path) ?? '']]);
   const waiting = [path];
   for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {

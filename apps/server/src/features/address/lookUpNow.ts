@@ -1,6 +1,6 @@
-/** A look, kept, and what follows from it: when to look again, and whether a certificate is due. */
+/** A lookup, kept, and what follows from it: when to look again, and whether a certificate is due. */
 import type { DomainStanding } from '@fastigium/contracts/api/address';
-import { reckonNextLookMs } from '@fastigium/core/dns';
+import { reckonNextLookupMs } from '@fastigium/core/dns';
 import { formatReadableName } from '@fastigium/core/domain';
 import { covers, LINK_NAMES, renewAtMs, standing } from '@fastigium/core/reach';
 import { DomainError } from '@fastigium/contracts/errors';
@@ -8,9 +8,9 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
-import type { DomainFacts, LookFacts } from './facts.ts';
-import { keepLook, readLatestLook } from './history.ts';
-import { look } from './look.ts';
+import type { DomainFacts, LookupFacts } from './facts.ts';
+import { keepLookup, readLatestLookup } from './history.ts';
+import { lookUp } from './lookup.ts';
 import { readSiteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { reckonRecords } from './reckoned.ts';
 import { readResolvers, readSiteHost } from './siteHost.ts';
@@ -18,16 +18,16 @@ import { readCertificateRow, findDomainFacts, readStandings } from './view.ts';
 import type { AddressStanding } from './standing.ts';
 
 /** When all is right and nothing changed for a long time, once a day is enough. */
-const QUIET_LOOK_MS = 86_400_000;
+const QUIET_LOOKUP_MS = 86_400_000;
 
-export async function lookNow(deps: Deps, site: string): Promise<void> {
+export async function lookUpNow(deps: Deps, site: string): Promise<void> {
   const address = await readSiteAddress(deps.db, site);
   if (!address) throw new DomainError('no-domain');
   await deps.world.clock.refresh().catch(() => {});
   const host = await readSiteHost(deps, deps.db, site);
-  const facts = await look(deps.world, await readResolvers(deps, deps.db, site), address, host.targets);
+  const facts = await lookUp(deps.world, await readResolvers(deps, deps.db, site), address, host.targets);
   const atMs = deps.world.clock.nowMs();
-  const before = await readLatestLook(deps.db, site);
+  const before = await readLatestLookup(deps.db, site);
   const domains = address.zones.map((zone) => {
     const { answered, changes } = reckonRecords(facts, { zones: [zone] }, host.targets, deps.world.acme?.caaIdentity);
     return {
@@ -38,17 +38,17 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
   });
   const changed = !before || writeComparable(before.facts) !== writeComparable(facts);
   await deps.db.transaction(async (tx) => {
-    await keepLook(tx, site, atMs, facts);
+    await keepLookup(tx, site, atMs, facts);
     const { changedAt } = await tx.one<{ changedAt: Date }>(
       `insert into address (site_id, changed_at) values ($1, $2)
        on conflict (site_id) do update set changed_at = case when $3 then $2 else coalesce(address.changed_at, $2) end returning changed_at as "changedAt"`,
       [site, new Date(atMs), changed],
     );
     const allRight = domains.every(({ recordsRight, certificate }) => recordsRight && certificate?.kind === 'served');
-    const after = reckonNextLookMs(atMs - changedAt.getTime());
-    await tx.run('update address set next_look_at = $2 where site_id = $1', [
+    const after = reckonNextLookupMs(atMs - changedAt.getTime());
+    await tx.run('update address set next_lookup_at = $2 where site_id = $1', [
       site,
-      new Date(atMs + (allRight ? Math.min(QUIET_LOOK_MS, after * 4) : after)),
+      new Date(atMs + (allRight ? Math.min(QUIET_LOOKUP_MS, after * 4) : after)),
     ]);
     await tx.run('update address set standing = $2 where site_id = $1', [
       site,
@@ -78,8 +78,8 @@ function findStanding(address: SiteAddress, standings: readonly DomainStanding[]
   return { state: 'right', words: standing('all-right') };
 }
 
-/** What is compared to see that something changed; times and measurements differ at every look. */
-function writeComparable(facts: LookFacts): string {
+/** What is compared to see that something changed; times and measurements differ at every lookup. */
+function writeComparable(facts: LookupFacts): string {
   const sets = facts.zones.map(({ zone, answered, sets: all }) => [
     zone,
     answered,

@@ -1,7 +1,7 @@
 /** Which changes a page's picture follows. The laws are this project's own; no standard speaks of them. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { lookParts } from './index.ts';
+import { listAppearanceParts } from './index.ts';
 
 const files: Record<string, { hash: string; to: string[] }> = {
   'index.html': { hash: 'p1', to: ['/style.css?v=2', '/about/', '/logo.png', '/gone.png', '/'] },
@@ -13,7 +13,10 @@ const files: Record<string, { hash: string; to: string[] }> = {
   'face.woff2': { hash: 'f', to: [] },
 };
 const parts = (over: Record<string, string> = {}, path = 'index.html') =>
-  lookParts(path, { hashOf: (file) => over[file] ?? files[file]?.hash, refersTo: (file) => files[file]?.to ?? [] });
+  listAppearanceParts(path, {
+    hashOf: (file) => over[file] ?? files[file]?.hash,
+    refersTo: (file) => files[file]?.to ?? [],
+  });
 
 describe('the parts of a look', () => {
   it('are the page, what it loads and what that loads, round in a circle too, and no other page', () =>

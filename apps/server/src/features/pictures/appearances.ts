@@ -1,13 +1,17 @@
-/** How each page of a checked draft looks, as a hash of everything its look is made of. */
+/** How each page of a checked draft looks, as a hash of everything its appearance is made of. */
 import { isPageFile } from '@fastigium/core/address';
-import { lookParts } from '@fastigium/core/look';
+import { listAppearanceParts } from '@fastigium/core/appearance';
 import { parseShard, type ShardHashes } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import { hashSha256 } from '../../threads/tasks.ts';
 import { readShardTexts } from '../shared/manifests.ts';
 
 /** @param shards the draft that was checked; its facts were kept then */
-export async function readPictures(queries: Queries, site: string, shards: ShardHashes): Promise<Map<string, string>> {
+export async function readAppearances(
+  queries: Queries,
+  site: string,
+  shards: ShardHashes,
+): Promise<Map<string, string>> {
   const text = await readShardTexts(queries, [...shards]);
   const hashes = new Map(
     shards.flatMap((hash) => (hash === '' ? [] : parseShard(text(hash)))).map(({ path, hash }) => [path, hash]),
@@ -20,5 +24,5 @@ export async function readPictures(queries: Queries, site: string, shards: Shard
   const refersTo = new Map(facts.map(({ path, links }) => [path, links.map(({ to }) => to)]));
   const sources = { hashOf: (path: string) => hashes.get(path), refersTo: (path: string) => refersTo.get(path) ?? [] };
   const pages = facts.map(({ path }) => path).filter((path) => isPageFile(path) && hashes.has(path));
-  return new Map(pages.map((path) => [path, hashSha256(lookParts(path, sources).join('\n'))]));
+  return new Map(pages.map((path) => [path, hashSha256(listAppearanceParts(path, sources).join('\n'))]));
 }

@@ -17,7 +17,7 @@ import {
 import type { ResolverToAsk, WorldPorts } from '../../adapters/world/world.ts';
 import type { Asked } from '../../adapters/dns/dns.ts';
 import type { Visit } from '../../adapters/web/web.ts';
-import type { DomainFacts, FactsAsked, LookFacts } from './facts.ts';
+import type { DomainFacts, FactsAsked, LookupFacts } from './facts.ts';
 import type { SiteAddress, ZoneNames } from '../shared/siteAddress.ts';
 import { listWatchedSets } from './reckoned.ts';
 import { describeReason } from './reason.ts';
@@ -26,12 +26,12 @@ type Targets = HostOffer['targets'];
 
 const KEPT_TYPES = ['NS', 'MX', 'TXT', 'SRV'] as const;
 
-export async function look(
+export async function lookUp(
   world: WorldPorts,
   resolvers: readonly ResolverToAsk[],
   address: SiteAddress,
   targets: Targets,
-): Promise<LookFacts> {
+): Promise<LookupFacts> {
   const nowMs = world.clock.nowMs;
   const asked: FactsAsked[] = [];
   const noteOf =
@@ -110,8 +110,8 @@ type Note = (
 
 interface ZoneSeen {
   readonly zone: DomainName;
-  readonly registration: LookFacts['registration'];
-  readonly nameServers: LookFacts['nameServers'];
+  readonly registration: LookupFacts['registration'];
+  readonly nameServers: LookupFacts['nameServers'];
   readonly answered: boolean;
   readonly sets: readonly RecordSet[];
   readonly negativeTtlSeconds: number | null;
@@ -189,7 +189,7 @@ async function askRegistry(
   world: WorldPorts,
   zone: DomainName,
   note: Note,
-): Promise<{ registration: LookFacts['registration']; delegated: readonly string[] }> {
+): Promise<{ registration: LookupFacts['registration']; delegated: readonly string[] }> {
   if (!world.registrar) return { registration: { kind: 'failed', reason: came('no-registry') }, delegated: [] };
   const start = performance.now();
   try {
@@ -355,7 +355,7 @@ async function lookAtCertificate(
   name: DomainName,
   targets: Targets,
   note: Note,
-): Promise<LookFacts['certificate']> {
+): Promise<LookupFacts['certificate']> {
   const [address] = targets.ipv4;
   if (address === undefined) return { kind: 'failed', reason: came('host-without-address') };
   const answer = await world.web.handshake(address, name);
@@ -385,7 +385,7 @@ async function lookAtHost(
   name: DomainName,
   targets: Targets,
   note: Note,
-): Promise<LookFacts['host']> {
+): Promise<LookupFacts['host']> {
   const [address] = targets.ipv4;
   if (address === undefined) return { kind: 'failed', reason: came('host-without-address') };
   const plain = await world.web.get(address, name, '/');

@@ -1,0 +1,1 @@
+export { listAppearanceParts, type AppearanceSources } from './appearance.ts';

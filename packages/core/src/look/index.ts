@@ -1,1 +1,0 @@
-export { lookParts, type LookSources } from './look.ts';
