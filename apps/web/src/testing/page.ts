@@ -23,10 +23,13 @@ export async function press(name: string): Promise<void> {
   await nextTick();
 }
 
-/** The field under a label. Throws where there is none. */
+/** The field under a label, or one that is called so for those who hear it. Throws where there is none. */
 export function findField(label: string): HTMLInputElement {
   const found = [...document.querySelectorAll('label')].find((each) => readName(each) === label);
-  const input = document.getElementById(found?.htmlFor ?? '') ?? found?.querySelector('input');
+  const input =
+    document.getElementById(found?.htmlFor ?? '') ??
+    found?.querySelector('input') ??
+    [...document.querySelectorAll('input[aria-label]')].find((each) => readName(each) === label);
   if (!(input instanceof HTMLInputElement)) throw new Error(`no field ${label}`);
   return input;
 }
