@@ -46,3 +46,11 @@ export async function send(): Promise<void> {
   document.querySelector('form')?.dispatchEvent(new Event('submit', { bubbles: true, cancelable: true }));
   await nextTick();
 }
+
+/** Chooses one of several that stand beside one another, by what stands on it. Throws where there is none. */
+export async function chooseOption(name: string): Promise<void> {
+  const option = findNamed<HTMLElement>('[role="radio"], label', name);
+  if (!option) throw new Error(`no choice ${name}`);
+  option.click();
+  await nextTick();
+}

@@ -1,6 +1,8 @@
 /** Rows for tests: ones that nothing special is said of, with what a test says of them. */
 import type { MetadataRow } from '@fastigium/contracts/api/metadata';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
+import type { Release } from '@fastigium/contracts/api/releases';
+import { SITE } from './screen.ts';
 
 /** Of the table of metadata, with lines as they were imported. */
 export function createMetadataRow(
@@ -51,5 +53,25 @@ export const createRedirectRow = (from: string, more: Partial<RedirectRow> = {})
   end: 'missing',
   problem: null,
   suggestion: null,
+  ...more,
+});
+
+/** A release that went live and was followed by another. */
+export const createRelease = (number: number, more: Partial<Release> = {}): Release => ({
+  id: `00000000-0000-4000-8000-00000000010${number}`,
+  number,
+  state: 'past',
+  note: '',
+  by: { id: SITE, name: 'Ada Stone', initials: 'AS' },
+  createdAt: '2026-11-20T08:00:00.000Z',
+  liveAt: '2026-11-20T08:00:00.000Z',
+  rollbackOf: null,
+  filesTotal: 9,
+  filesSent: 2,
+  bytesSent: 4100,
+  error: null,
+  job: null,
+  isPinned: false,
+  verdict: null,
   ...more,
 });

@@ -4,27 +4,9 @@ import { releasesApi, type Release } from '@fastigium/contracts/api/releases';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { FakeServer } from '../../testing/fakeServer.ts';
 import { findButton, readPageText, press, send, write } from '../../testing/page.ts';
-import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
+import { createRelease } from '../../testing/rows.ts';
+import { answerSite, isShown, showScreen } from '../../testing/screen.ts';
 import ReleaseLadder from './ReleaseLadder.vue';
-
-const release = (number: number, more: Partial<Release> = {}): Release => ({
-  id: `00000000-0000-4000-8000-00000000010${number}`,
-  number,
-  state: 'past',
-  note: '',
-  by: { id: SITE, name: 'Ada Stone', initials: 'AS' },
-  createdAt: '2026-11-20T08:00:00.000Z',
-  liveAt: '2026-11-20T08:00:00.000Z',
-  rollbackOf: null,
-  filesTotal: 9,
-  filesSent: 2,
-  bytesSent: 4100,
-  error: null,
-  job: null,
-  isPinned: false,
-  verdict: null,
-  ...more,
-});
 
 let server: FakeServer;
 beforeEach(() => {
@@ -40,12 +22,15 @@ const rows = () =>
 describe('the ladder of releases', () => {
   it('says of each what became of it, what was sent, and whose it was', async () => {
     show([
-      release(6, { state: 'sending' }),
-      release(5, { state: 'failed', error: { code: 'host-unreachable', details: { detail: 'connection refused' } } }),
-      release(4, { state: 'live', rollbackOf: 2, filesSent: 0, verdict: 'wrong' }),
-      release(3, { note: 'Opening night', isPinned: true }),
-      release(2, { state: 'let-go' }),
-      release(1, { state: 'cancelled' }),
+      createRelease(6, { state: 'sending' }),
+      createRelease(5, {
+        state: 'failed',
+        error: { code: 'host-unreachable', details: { detail: 'connection refused' } },
+      }),
+      createRelease(4, { state: 'live', rollbackOf: 2, filesSent: 0, verdict: 'wrong' }),
+      createRelease(3, { note: 'Opening night', isPinned: true }),
+      createRelease(2, { state: 'let-go' }),
+      createRelease(1, { state: 'cancelled' }),
     ]);
     await isShown(() => expect(readPageText()).toContain('The last 5 are kept'));
     expect(rows()[0]).toContain('on its way');
@@ -57,7 +42,7 @@ describe('the ladder of releases', () => {
   });
 
   it('goes back to what was live before, and to nothing else', async () => {
-    const ladder = show([release(3, { state: 'live' }), release(2), release(1, { state: 'let-go' })]);
+    const ladder = show([createRelease(3, { state: 'live' }), createRelease(2), createRelease(1, { state: 'let-go' })]);
     const ways = [...document.querySelectorAll<HTMLButtonElement>('button')].filter(
       ({ textContent }) => textContent.trim() === 'Go back to it',
     );
@@ -69,25 +54,25 @@ describe('the ladder of releases', () => {
   });
 
   it('shows no way back while there is none, and none to whoever only looks', async () => {
-    show([release(2, { state: 'live' }), release(1)], { props: { canGoBack: false } });
+    show([createRelease(2, { state: 'live' }), createRelease(1)], { props: { canGoBack: false } });
     expect(findButton('Go back to it')?.disabled).toBe(true);
-    show([release(2, { state: 'live' }), release(1)], { role: 'reviewer' });
+    show([createRelease(2, { state: 'live' }), createRelease(1)], { role: 'reviewer' });
     await isShown(() => expect(readPageText()).toContain('The last 5 are kept'));
     expect(readPageText()).not.toMatch(/Keep for good|Take along|Change/);
   });
 
   it('keeps one for good, and lets go of that again', async () => {
-    show([release(2, { state: 'live' }), release(1)]);
+    show([createRelease(2, { state: 'live' }), createRelease(1)]);
     server.answers(releasesApi.pin, { done: true });
     await press('Keep release 1 for good');
     await isShown(() => expect(server.sentTo(releasesApi.pin)).toEqual([{ isPinned: true }]));
-    show([release(2, { state: 'live' }), release(1, { isPinned: true })]);
+    show([createRelease(2, { state: 'live' }), createRelease(1, { isPinned: true })]);
     await press('Keep release 1 no longer than others');
     await isShown(() => expect(server.sentTo(releasesApi.pin)).toEqual([{ isPinned: true }, { isPinned: false }]));
   });
 
   it('lets owners say how many are kept', async () => {
-    show([release(1, { state: 'live' })]);
+    show([createRelease(1, { state: 'live' })]);
     await isShown(() => expect(findButton('Change')).toBeDefined());
     await press('Change');
     await write('Releases that are kept', '3');

@@ -6,7 +6,7 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { ruleFault } from '@fastigium/core/redirects';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeServer } from '../../testing/fakeServer.ts';
-import { findButton, press, readPageText } from '../../testing/page.ts';
+import { chooseOption, findButton, press, readPageText } from '../../testing/page.ts';
 import { createPageRow } from '../../testing/pageRow.ts';
 import { createRedirectRow } from '../../testing/rows.ts';
 import { answerSite, giveRoom, isShown, showScreen, SITE } from '../../testing/screen.ts';
@@ -88,13 +88,6 @@ const OTHERS = ['GatherBench', 'BulkBench', 'FilesBench', 'PatternsBench', 'Proo
 const show = (role: 'owner' | 'reviewer' = 'owner') => showScreen(RedirectsStation, { role, without: OTHERS });
 const listed = () =>
   [...document.querySelectorAll('[role="option"]')].map((each) => /\/[a-z-]+(\.html)?/.exec(each.textContent)?.[0]);
-const choose = (name: string) => {
-  const option = [...document.querySelectorAll('[role="radio"], label, button')].find(
-    (each) => each.textContent.replace(/\s+/g, ' ').trim() === name,
-  );
-  if (!(option instanceof HTMLElement)) throw new Error(`no choice ${name}`);
-  option.click();
-};
 const type = (key: string) => window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
 
 describe('the list of old addresses', () => {
@@ -113,7 +106,7 @@ describe('the list of old addresses', () => {
   ])('shows under “%s” what is so', async (name, expected) => {
     show();
     await isShown(() => expect(listed()).toHaveLength(2));
-    choose(name);
+    await chooseOption(name);
     await isShown(() => expect(listed()).toEqual(expected));
   });
 
@@ -121,7 +114,7 @@ describe('the list of old addresses', () => {
     rows = ROWS.slice(3);
     show();
     await isShown(() => expect(listed()).toEqual(['/anfahrt.html', '/weg.html']));
-    choose('To settle 0');
+    await chooseOption('To settle 0');
     await isShown(() => expect(readPageText()).toContain('Every old address is settled.'));
     expect(findButton('Many at onceM')?.disabled).toBe(true);
   });
@@ -136,7 +129,7 @@ describe('the list of old addresses', () => {
   it('leads redirects that take more than one step there at once', async () => {
     show();
     await isShown(() => expect(listed()).toHaveLength(2));
-    choose('To mend 1');
+    await chooseOption('To mend 1');
     await isShown(() => expect(readPageText()).toContain('One redirect takes more than one step.'));
     await press('Lead it there at once');
     await isShown(() =>
