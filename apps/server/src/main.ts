@@ -2,7 +2,7 @@ import { pino } from 'pino';
 import { readConfig, type Config } from './config/config.ts';
 import { shortenError } from './http/shortError.ts';
 import { startServer } from './server.ts';
-import { speak, createTellers } from './words.ts';
+import { speak, explainError } from './words.ts';
 
 /** "Something was found in an unconfigured or misconfigured state" (sysexits.h); systemd does not start it again for that. */
 const MISCONFIGURED = 78;
@@ -50,6 +50,6 @@ try {
   process.on('disconnect', stop);
 } catch (error) {
   log.fatal({ err: error }, 'cannot start');
-  process.stderr.write(`Fastigium cannot start: ${speak(createTellers(error))}\n`);
+  process.stderr.write(`Fastigium cannot start: ${speak(explainError(error))}\n`);
   process.exit(1);
 }

@@ -17,7 +17,7 @@ import { sealWith } from '../secrets.ts';
 import { VERSION } from '../version.ts';
 import { writeBackup, restore, type Keys } from './backup.ts';
 import type { Write } from './write.ts';
-import { speak, createTellers } from '../words.ts';
+import { speak, explainError } from '../words.ts';
 
 type Ended = 0 | 2;
 
@@ -39,7 +39,7 @@ async function attempt(what: string, write: Write, work: () => Promise<string>):
     write.out(`${await work()}\n`);
     return 0;
   } catch (error) {
-    write.problem(`${what}: ${speak(createTellers(error))}\n`);
+    write.problem(`${what}: ${speak(explainError(error))}\n`);
     return 2;
   }
 }
@@ -79,7 +79,7 @@ export function restoreFrom(
     if (keysTo !== undefined && keys) await writeFile(keysTo, asSettings(keys), { mode: 0o600 });
     const fits = await onDatabase(chosen.databaseUrls, (db) => checkSealKeys(db, sealWith(chosen.sealKeys))).then(
       () => 'The keys of the configuration open what is sealed in it.',
-      (error: unknown) => speak(createTellers(error)),
+      (error: unknown) => speak(explainError(error)),
     );
     return [
       `What was kept on ${facts.at} is in the database.`,

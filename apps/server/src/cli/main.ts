@@ -8,7 +8,7 @@ import { asJson, asText } from './report.ts';
 import { runBackup, resetLink, runReseal, restoreFrom } from './keeping.ts';
 import type { Write } from './write.ts';
 import { surveySite } from '@fastigium/core/checks';
-import { speak, createTellers } from '../words.ts';
+import { speak, explainError } from '../words.ts';
 
 const USAGE = `Say what to do:
   npm run fastigium -- survey FOLDER_OR_ZIP [--json]                    checks a finished site
@@ -53,7 +53,7 @@ async function survey(what: string, json: boolean, write: Write): Promise<Ended>
     return snags.some(({ severity }) => severity === 'must') ? 1 : 0;
   } catch (error) {
     const missing = (error as NodeJS.ErrnoException).code === 'ENOENT';
-    write.problem(`${missing ? `There is nothing at ${what}.` : speak(createTellers(error))}\n`);
+    write.problem(`${missing ? `There is nothing at ${what}.` : speak(explainError(error))}\n`);
     return 2;
   }
 }

@@ -4,7 +4,7 @@ import { LINK_TREATMENTS } from '@fastigium/core/site';
 import { defineEndpoint } from '../define.ts';
 import { notice as noticeMessages } from '../messages/notice.ts';
 import { menuPart, puttingBack, standIn, stood } from '../messages/removal.ts';
-import { createMessageSchema } from '../messages/schema.ts';
+import { createMessageSchema, part } from '../messages/schema.ts';
 import { id } from '../id.ts';
 import { decisionMessage, done, instant, personRef, siteParams, version } from './common.ts';
 import { putBackRequest, removeRequest } from '../decisions/removals.ts';
@@ -74,9 +74,9 @@ export type RemovalDetail = z.infer<typeof removalDetail>;
 const named = z.object({ id, label: z.string(), address: z.string() });
 
 export const removePreview = z.object({
-  label: z.string(),
+  label: part,
   /** What goes, itself first. */
-  goes: z.array(z.object({ label: z.string(), address: z.string().nullable() })),
+  goes: z.array(z.object({ label: part, address: z.string().nullable() })),
   goesInAll: z.number().int(),
   /** Pages that link here from outside of what goes. */
   linkedFrom: z.array(named),

@@ -14,4 +14,8 @@ export const preview = defineMessages('preview', {
   'no-address': {},
   gone: {},
   nothing: {},
+  // A document that stands in a page.
+  'document-page': { nth: 'number', name: 'text' },
+  'document-more': { count: 'number' },
+  'document-unreadable': { name: 'text' },
 });

@@ -75,6 +75,8 @@ export const report = defineMessages('report', {
       'certificate',
     ],
   },
+  /** What a change is about, as Publish groups them. */
+  group: { of: ['visitors', 'pages', 'addresses', 'menus', 'metadata', 'redirects', 'files'] },
   /** Where visitors of old addresses come to, as a verb and as a place. */
   'they-end': { at: ['page', 'outside', 'gone', 'missing', 'loop', 'unasked', 'otherwise'] },
   'it-ends': { at: ['page', 'home', 'outside', 'gone', 'missing', 'loop', 'unasked'] },

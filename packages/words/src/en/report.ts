@@ -65,6 +65,8 @@ export const reportWords: CatalogueOf<typeof report> = {
 
   aspect:
     '{of, select, home {Home page and ways to it} pages {Pages} visitors {Closed to who may not visit} addresses {Old addresses} files {Pictures, styles, documents} missing {An address nothing is at} machines {Sitemap, robots.txt, feeds} types {Content types} caching {Caching} security {Security headers} other {Certificate}}',
+  group:
+    '{of, select, visitors {Visitors} pages {Pages} addresses {Addresses} menus {Menus} metadata {Metadata} redirects {Redirects} other {Files}}',
   'they-end':
     '{at, select, page {reach a page} outside {lead to another site} gone {say that the page is gone for good} missing {find nothing} loop {go in a circle} unasked {gave no answer} other {answer otherwise than published}}',
   'it-ends':
@@ -84,4 +86,8 @@ export const previewWords: CatalogueOf<typeof preview> = {
   'no-address': 'This is not an address.',
   gone: 'Gone for good (410).',
   nothing: 'Nothing answers here in the draft (404).',
+  'document-page': 'Page {nth, number} of {name}',
+  'document-more': 'and {count, plural, one {# more page} other {# more pages}} on the live site',
+  'document-unreadable':
+    '{name} cannot be read as a document. Open it on your own machine; visitors would see an error here.',
 };

@@ -1,6 +1,6 @@
 /** The report of a release for whoever ordered the site: what went out, what was found from outside, what was known. */
 import { report, type ReportMessage } from '@fastigium/contracts/messages/report';
-import { speak } from '../../words.ts';
+import { formatFigure, LANGUAGE_TAG, speak } from '../../words.ts';
 import type { AspectResult, Inspection, InspectionFinding } from '@fastigium/contracts/api/inspection';
 import type { Release } from '@fastigium/contracts/api/releases';
 import { escapeText, writeKeptPage, writeKeptTable } from '../shared/keptPage.ts';
@@ -84,7 +84,7 @@ export function writeReleaseReport({
       : writeKeptTable(
           [report('kind'), report('where'), report('what')].map(speak),
           facts.changes.map(({ group, subject, message }) => [
-            group,
+            sayMessage(report('group', { of: group })),
             escapeText(speak(subject)),
             escapeText(speak(message)),
           ]),
@@ -133,9 +133,7 @@ function writeFindings({ findings: all, findingsInAll }: Inspection): string[] {
   ];
 }
 
-const formatFigure = (n: number): string => n.toLocaleString('en');
-
 /** In UTC, as it is the same wherever the report is read. */
 function formatReportDay(instant: string): string {
-  return `${new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: 'UTC' }).format(new Date(instant))} UTC`;
+  return `${new Intl.DateTimeFormat(LANGUAGE_TAG, { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: 'UTC' }).format(new Date(instant))} UTC`;
 }

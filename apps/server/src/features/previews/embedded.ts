@@ -13,6 +13,8 @@ import {
   type Edit,
   type PageDocument,
 } from '@fastigium/core/html';
+import { preview } from '@fastigium/contracts/messages/letter';
+import { LANGUAGE_TAG, speak } from '../../words.ts';
 import type { ShownDocument } from '../../threads/documentPages.ts';
 
 const PDF = 'application/pdf';
@@ -52,14 +54,14 @@ export function writeDocumentPage(path: string, shown: ShownDocument | undefined
   const rest = shown ? shown.pagesInAll - shown.pictures.length : 0;
   const pictures = (shown?.pictures ?? []).map(
     (png, index) =>
-      `<img src="data:image/png;base64,${Buffer.from(png).toString('base64')}" alt="${escapeAttribute(`Page ${index + 1} of ${basename(path)}`)}">`,
+      `<img src="data:image/png;base64,${Buffer.from(png).toString('base64')}" alt="${escapeAttribute(speak(preview('document-page', { nth: index + 1, name: basename(path) })))}">`,
   );
   const words = shown
     ? rest > 0
-      ? `and ${rest} more ${rest === 1 ? 'page' : 'pages'} on the live site`
+      ? speak(preview('document-more', { count: rest }))
       : ''
-    : `${name} cannot be read as a document. Open it on your own machine; visitors would see an error here.`;
-  return `<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>${name}</title><style>${STYLE}</style></head><body>${pictures.join('')}<p>${words}</p></body></html>`;
+    : speak(preview('document-unreadable', { name: basename(path) }));
+  return `<!DOCTYPE html><html lang="${LANGUAGE_TAG}"><head><meta charset="utf-8"><title>${name}</title><style>${STYLE}</style></head><body>${pictures.join('')}<p>${escapeText(words)}</p></body></html>`;
 }
 
 const STYLE =

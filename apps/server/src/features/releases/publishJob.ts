@@ -31,7 +31,7 @@ import { readDrift } from '../inspection/drift.ts';
 import { pairBases } from './pieces.ts';
 import { sendContents } from './sendContents.ts';
 import { createServingContent } from '../shared/serving.ts';
-import { createTellers } from '../../words.ts';
+import { explainError } from '../../words.ts';
 
 const body = z.object({
   release: z.uuid(),
@@ -155,7 +155,7 @@ async function switchOver(deps: Deps, release: Prepared, expected: string | null
       if (current !== undefined) throw error;
       await pause(ASK_AGAIN_MS);
     }
-    throw new DomainError('host-silent', { detail: createTellers(error) }, { cause: error });
+    throw new DomainError('host-silent', { detail: explainError(error) }, { cause: error });
   }
 }
 

@@ -1,8 +1,9 @@
 /** A page that needs nothing else: to be kept, printed and handed on. */
+import { LANGUAGE_TAG } from '../../words.ts';
 
 export function writeKeptPage(title: string, body: string): string {
   return `<!doctype html>
-<html lang="en">
+<html lang="${LANGUAGE_TAG}">
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
 <title>${escapeText(title)}</title>

@@ -9,7 +9,7 @@ import type { CountedLog } from '../../threads/countLog.ts';
 import { readServing } from '../shared/serving.ts';
 import { suggestSoon } from '../shared/suggestSoon.ts';
 import { takeLost } from './lost.ts';
-import { createTellers } from '../../words.ts';
+import { explainError } from '../../words.ts';
 
 const PIECE_BYTES = 4 * 1024 * 1024;
 /** A line without an end within a whole piece is no log. */
@@ -42,7 +42,7 @@ export async function readLogNow(deps: Deps, site: string): Promise<number> {
   } catch (error) {
     await deps.db.run('update watched_log set problem = $2 where site_id = $1', [
       site,
-      JSON.stringify(createTellers(error)),
+      JSON.stringify(explainError(error)),
     ]);
     throw error;
   }

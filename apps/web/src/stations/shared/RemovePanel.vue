@@ -128,7 +128,7 @@ async function remove(): Promise<void> {
 
 <template>
   <form v-if="preview" @submit.prevent="remove" @keydown.esc.stop="emit('leave')">
-    <h1 class="title-face">{{ say('removePanel.remove', { label: preview.label }) }}</h1>
+    <h1 class="title-face">{{ say('removePanel.remove', { label: speak(preview.label) }) }}</h1>
     <p v-if="preview.goes[0]?.address" class="address quiet">{{ preview.goes[0]?.address ?? '' }}</p>
     <SegmentedChoice
       v-if="below > 0"

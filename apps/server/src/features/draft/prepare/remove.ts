@@ -5,7 +5,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { thing as named } from '@fastigium/contracts/messages/names';
 import { findSectionNamed, parsePage } from '@fastigium/core/html';
 import type { MenuItem } from '@fastigium/core/menus';
-import type { Message } from '@fastigium/core/messages';
+import type { Message, Part } from '@fastigium/core/messages';
 import { readImportedItems } from '@fastigium/core/release';
 import {
   keySection,
@@ -35,7 +35,7 @@ import {
 /** What a request takes out, and what it is called. */
 export interface Going {
   readonly thing: RemovedThing;
-  readonly label: string;
+  readonly label: Part;
   readonly message: Message;
   /** How much goes with it, where it is a branch. */
   readonly below?: number;
@@ -190,11 +190,10 @@ function removeRedirects({ draft }: Situation, { froms, patterns }: Wanted<'redi
   const size = froms.length + patterns.length;
   if (size === 0) throw new DomainError('nothing-to-settle');
   const [first] = froms.length > 0 ? froms : [draft.patterns.get(patterns[0] ?? '')?.text ?? ''];
-  const label = size === 1 ? (first ?? '') : `${size.toLocaleString('en')} redirects`;
   return {
     thing: { kind: 'redirects', froms: [...new Set(froms)], patterns: [...new Set(patterns)] },
-    label,
-    message: size === 1 ? named('redirect', { label }) : named('redirects', { count: size }),
+    label: size === 1 ? (first ?? '') : named('redirects', { count: size }),
+    message: size === 1 ? named('redirect', { label: first ?? '' }) : named('redirects', { count: size }),
   };
 }
 

@@ -1,6 +1,6 @@
 /** The proof in forms that can be kept: a table, and a page that needs nothing else. */
 import { report, type ReportMessage } from '@fastigium/contracts/messages/report';
-import { speak } from '../../../words.ts';
+import { formatFigure, speak } from '../../../words.ts';
 import type { ProofEnd, ProofRow, RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { stringify } from 'csv-stringify/sync';
 import { escapeText, writeKeptPage, writeKeptTable } from '../../shared/keptPage.ts';
@@ -51,7 +51,6 @@ export function writeProofPage(
     counted.set(words, { addresses: sum.addresses + 1, visits: sum.visits + (row.visits ?? 0) });
   }
   const otherwise = rows.filter(({ live: way }) => way?.problem != null).length;
-  const figure = (n: number) => n.toLocaleString('en');
   const found: readonly ReportMessage[] =
     live === null
       ? [report('proof-of-draft', { count: rows.length })]
@@ -68,7 +67,7 @@ export function writeProofPage(
   const summary = [...found, report('made-on', { at: madeAt })];
   const ends = [...counted]
     .sort((a, b) => b[1].visits - a[1].visits || b[1].addresses - a[1].addresses)
-    .map(([words, sum]) => [words, figure(sum.addresses), figure(sum.visits)]);
+    .map(([words, sum]) => [words, formatFigure(sum.addresses), formatFigure(sum.visits)]);
   return writeKeptPage(
     speak(report('proof-title', { site })),
     [
@@ -87,7 +86,7 @@ export function writeProofPage(
           const way = (asked ? row.live : row.draft) ?? { hops: [], end: 'unasked' as const, final: null };
           return [
             `<code>${escapeText(row.from)}</code>`,
-            row.visits === null ? '' : figure(row.visits),
+            row.visits === null ? '' : formatFigure(row.visits),
             `<code>${escapeText(writeSteps(way.hops))}</code>`,
             escapeText(endOf(way.end)),
             escapeText(row.title ?? way.final ?? ''),
