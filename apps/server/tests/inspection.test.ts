@@ -178,6 +178,8 @@ describe('the report', () => {
     expect(page).toContain('title “Visit” becomes “Come and see”');
     expect(page).toContain('<code>/paper.png</code></td><td>answers 404');
     expect(page).toContain('Known here</td><td>Ada Stone');
+    expect(page).toContain('<html lang="en-GB">');
+    expect(page).toMatch(/<td>Pages<\/td><td>[^<]*<\/td><td>title “Visit” becomes/);
     expect(page).not.toMatch(/<(script|link|img)|https?:\/\/(?!moor\.localhost)/);
   });
 

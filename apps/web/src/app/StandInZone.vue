@@ -54,7 +54,7 @@ async function save(): Promise<void> {
   <template v-if="text !== undefined">
     <textarea
       v-model="text"
-      class="address"
+      class="source"
       rows="12"
       :aria-label="say('standInZone.recordsOfTheZone')"
       spellcheck="false"
@@ -82,16 +82,6 @@ async function save(): Promise<void> {
   color: inherit;
 }
 textarea {
-  width: 100%;
-  box-sizing: border-box;
-  border: 1px solid var(--stone-3);
-  border-radius: 2px;
-  padding: 8px;
-  background: var(--bench);
-  color: inherit;
-  font-family: var(--face-address);
-  font-size: 12px;
-  line-height: 18px;
   margin-bottom: 8px;
   white-space: pre;
 }

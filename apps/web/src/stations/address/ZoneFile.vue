@@ -90,7 +90,7 @@ function save(): void {
         <textarea
           id="zone-in"
           v-model="brought"
-          class="address"
+          class="source"
           rows="6"
           spellcheck="false"
           :placeholder="say('zoneFile.originLanternmoorExample')"
@@ -120,17 +120,6 @@ pre {
   white-space: pre;
   font-size: 12px;
   line-height: 18px;
-}
-textarea {
-  width: 100%;
-  box-sizing: border-box;
-  border: 1px solid var(--stone-3);
-  border-radius: 2px;
-  padding: 8px;
-  background: var(--bench);
-  color: inherit;
-  font-family: var(--face-address);
-  font-size: 12px;
 }
 .buttons {
   display: flex;

@@ -118,7 +118,7 @@ const decide = (own: 'kept' | 'replaced') =>
     />
     <template v-if="isText">
       <label class="quiet" for="line-text">{{ title }}</label>
-      <textarea id="line-text" v-model="text" rows="6" spellcheck="false" />
+      <textarea class="source" id="line-text" v-model="text" rows="6" spellcheck="false" />
     </template>
     <LabelledField
       v-else
@@ -169,17 +169,6 @@ const decide = (own: 'kept' | 'replaced') =>
 .heading,
 p {
   margin: 0;
-}
-textarea {
-  font-family: var(--face-address);
-  font-size: 12px;
-  line-height: 18px;
-  color: inherit;
-  background: var(--bench);
-  border: 1px solid var(--stone-5);
-  border-radius: 3px;
-  padding: 8px 10px;
-  resize: vertical;
 }
 .file {
   cursor: pointer;

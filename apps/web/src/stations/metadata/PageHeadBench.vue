@@ -218,15 +218,6 @@ p {
   gap: 4px;
   margin-bottom: 14px;
 }
-textarea {
-  font: inherit;
-  color: inherit;
-  background: var(--bench);
-  border: 1px solid var(--stone-5);
-  border-radius: 3px;
-  padding: 7px 10px;
-  resize: vertical;
-}
 .acts {
   display: flex;
   gap: 8px;

@@ -268,15 +268,6 @@ form + .text-link {
   justify-self: start;
   min-height: 24px;
 }
-textarea {
-  font: inherit;
-  padding: 8px;
-  border: 1px solid var(--stone-3);
-  border-radius: 3px;
-  background: var(--bench);
-  color: inherit;
-  resize: vertical;
-}
 fieldset {
   border: 0;
   margin: 0;

@@ -322,14 +322,6 @@ select {
   margin-top: 16px;
 }
 textarea {
-  width: 100%;
-  box-sizing: border-box;
-  padding: 8px 10px;
-  color: inherit;
-  background: var(--bench);
-  border: 1px solid var(--stone-5);
-  border-radius: 3px;
-  resize: vertical;
   margin-block-end: 6px;
 }
 .asked {

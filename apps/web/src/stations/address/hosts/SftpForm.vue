@@ -128,15 +128,6 @@ function connect(): Promise<boolean> {
   grid-template-columns: 1fr 84px;
   gap: 8px;
 }
-textarea {
-  width: 100%;
-  box-sizing: border-box;
-  border: 1px solid var(--stone-3);
-  border-radius: 2px;
-  padding: 8px;
-  background: var(--bench);
-  color: inherit;
-}
 .shown {
   border-left: 3px solid var(--ochre);
   padding-left: 10px;

@@ -126,6 +126,7 @@ defineExpose({
     <template v-if="setting.kind === 'text'">
       <label class="quiet" for="setting-text">{{ setting.label }}</label>
       <textarea
+        class="source"
         id="setting-text"
         ref="area"
         v-model="text"
@@ -232,17 +233,6 @@ p {
 .form {
   display: grid;
   gap: 10px;
-}
-textarea {
-  font-family: var(--face-address);
-  font-size: 12px;
-  line-height: 18px;
-  color: inherit;
-  background: var(--bench);
-  border: 1px solid var(--stone-5);
-  border-radius: 3px;
-  padding: 8px 10px;
-  resize: vertical;
 }
 .acts {
   display: flex;
