@@ -2,7 +2,6 @@
 import type { MetadataRow } from '@fastigium/contracts/api/metadata';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import type { Release } from '@fastigium/contracts/api/releases';
-import { SITE } from './screen.ts';
 
 /** Of the table of metadata, with lines as they were imported. */
 export function createMetadataRow(
@@ -62,7 +61,7 @@ export const createRelease = (number: number, more: Partial<Release> = {}): Rele
   number,
   state: 'past',
   note: '',
-  by: { id: SITE, name: 'Ada Stone', initials: 'AS' },
+  by: { id: '00000000-0000-4000-8000-000000000001', name: 'Ada Stone', initials: 'AS' },
   createdAt: '2026-11-20T08:00:00.000Z',
   liveAt: '2026-11-20T08:00:00.000Z',
   rollbackOf: null,
