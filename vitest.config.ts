@@ -1,6 +1,6 @@
 import vue from '@vitejs/plugin-vue';
 import vuetify from 'vite-plugin-vuetify';
-import { defineConfig } from 'vitest/config';
+import { configDefaults, defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 /** Those that take a minute and more begin first: where no earlier run is known, one would run alone at the end. */
@@ -15,6 +15,19 @@ class LongestFirst extends BaseSequencer {
     return [...(await super.sort(files))].sort((a, b) => place(a) - place(b));
   }
 }
+
+const ALONE = 'apps/web/**/*.alone.test.ts';
+
+const WEB = {
+  // Only the components that templates name are loaded, as in the application.
+  plugins: [vue(), vuetify()],
+  test: {
+    include: ['apps/web/**/*.test.ts'],
+    setupFiles: ['apps/web/src/testing/setup.ts'],
+    testTimeout: 30_000,
+    server: { deps: { inline: ['vuetify'] } },
+  },
+};
 
 export default defineConfig({
   test: {
@@ -36,18 +49,11 @@ export default defineConfig({
         },
       },
       {
-        // Only the components that templates name are loaded, as in the application.
-        plugins: [vue(), vuetify()],
-        test: {
-          name: 'web',
-          isolate: false,
-          include: ['apps/web/**/*.test.ts'],
-          // As in the frame of a site.
-          setupFiles: ['apps/web/src/words/ofSites.ts'],
-          testTimeout: 30_000,
-          server: { deps: { inline: ['vuetify'] } },
-        },
+        ...WEB,
+        test: { ...WEB.test, name: 'web', isolate: false, exclude: [...configDefaults.exclude, ALONE] },
       },
+      // What puts something else in a module's place would leave it there for the files that come after it.
+      { ...WEB, test: { ...WEB.test, name: 'web alone', include: [ALONE] } },
     ],
   },
 });

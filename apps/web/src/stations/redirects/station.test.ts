@@ -12,8 +12,6 @@ import { createRedirectRow } from '../../testing/rows.ts';
 import { answerSite, giveRoom, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import RedirectsStation from './RedirectsStation.vue';
 
-vi.mock('../../api/large.ts', () => import('../../testing/large.ts'));
-
 const id = (last: number): string => SITE.slice(0, -1) + last;
 const PAGES = [
   createPageRow(id(1), { isHome: true, address: '/', title: 'Welcome' }),

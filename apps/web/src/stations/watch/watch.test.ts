@@ -97,7 +97,6 @@ const seenOf = (more: Partial<Watch> = {}): Watch => ({
 
 // jsdom has no canvas to draw on.
 vi.mock('./DaysChart.vue', () => ({ default: { render: () => null } }));
-vi.mock('../../api/large.ts', () => import('../../testing/large.ts'));
 
 let server: FakeServer;
 beforeEach(() => {

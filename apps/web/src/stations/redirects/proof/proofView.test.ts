@@ -8,8 +8,6 @@ import { chooseOption, findButton, press, readPageText, write } from '../../../t
 import { answerSite, giveRoom, isShown, showScreen, SITE } from '../../../testing/screen.ts';
 import ProofView from './ProofView.vue';
 
-vi.mock('../../../api/large.ts', () => import('../../../testing/large.ts'));
-
 const way = (end: ProofRow['draft']['end'], final: string | null, ...hops: [string, number][]): ProofRow['draft'] => ({
   end,
   final,
