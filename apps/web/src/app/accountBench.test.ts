@@ -26,6 +26,11 @@ afterEach(() => {
 });
 const show = (doing: 'password' | 'code' | 'passkey' | 'recovery' | Factor) =>
   showScreen(AccountBench, { props: { doing } });
+async function begin(): Promise<void> {
+  await write('What you call it', 'Telephone');
+  await write('Your password', 'old-words-here');
+  await send();
+}
 const said = () => useNotices().notice?.text;
 
 describe('one’s own account', () => {
@@ -59,9 +64,7 @@ describe('one’s own account', () => {
     });
     server.answers(accountApi.proveCodes, { recoveryCodes: CODES });
     const bench = show('code');
-    await write('What you call it', 'Telephone');
-    await write('Your password', 'old-words-here');
-    await send();
+    await begin();
     await isShown(() => expect(readPageText()).toContain('JBSW Y3DP EHPK 3PXP'));
     expect(document.querySelector('[role="img"] svg')).not.toBeNull();
     await write('Code the app shows', '123 456');
@@ -83,9 +86,7 @@ describe('one’s own account', () => {
     });
     server.answers(accountApi.proveCodes, { recoveryCodes: null });
     const bench = show('code');
-    await write('What you call it', 'Telephone');
-    await write('Your password', 'old-words-here');
-    await send();
+    await begin();
     await isShown(() => expect(readPageText()).toContain('Code the app shows'));
     await write('Code the app shows', '123456');
     await send();
