@@ -1,5 +1,5 @@
 /** The words of this station. */
-import { useWords } from '../../words/say.ts';
+import { sayWith } from '../../words/say.ts';
 import en from './words.en.json';
 
-export const say = useWords(en);
+export const say = sayWith(en);
