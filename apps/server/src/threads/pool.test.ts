@@ -11,7 +11,7 @@ const endless = () => Array.from({ length: 400 }, () => page(`<title>x</title>${
 const SECONDS = 1 / 60;
 
 it('a task that takes too long is ended, and the next ones are done', async () => {
-  threads = startThreads(1, inject('workerFile'), 3 * SECONDS);
+  threads = startThreads(1, inject('workerFile'), 6 * SECONDS);
   const first = threads.read(endless());
   const second = threads.read([page('<title>Small</title>')]);
   await expect(first).rejects.toMatchObject({ code: 'work-too-long' });

@@ -206,7 +206,7 @@ describe('a server over SFTP', () => {
         async () => {
           expect(await lines()).toBe(before + 1);
         },
-        { timeout: 5000 },
+        { timeout: 30_000 },
       );
     };
     // It is read by itself as well, now and then: what counts is what is listed, not how much a reading brought.
