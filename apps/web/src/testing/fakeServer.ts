@@ -21,7 +21,7 @@ interface Named {
   readonly respond: (asked: Asked) => Response;
 }
 
-const parseJson = (status: number, body: unknown): Response => new Response(JSON.stringify(body), { status });
+const answerJson = (status: number, body: unknown): Response => new Response(JSON.stringify(body), { status });
 
 export class FakeServer {
   readonly #named: Named[] = [];
@@ -36,12 +36,12 @@ export class FakeServer {
   answers<E extends Endpoint>(endpoint: E, answer: AnswerOf<E> | (() => AnswerOf<E>)): void {
     this.#name(endpoint, () => {
       const given: unknown = typeof answer === 'function' ? (answer as () => AnswerOf<E>)() : answer;
-      return parseJson(endpoint.status, endpoint.answer.parse(given));
+      return answerJson(endpoint.status, endpoint.answer.parse(given));
     });
   }
 
   refuses(endpoint: Endpoint, code: ErrorCode, details: ErrorDetails = {}): void {
-    this.#name(endpoint, () => parseJson(ERRORS[code].status, { error: { code, message: code, details } }));
+    this.#name(endpoint, () => answerJson(ERRORS[code].status, { error: { code, message: code, details } }));
   }
 
   /** Bodies that were sent to an endpoint, in their order. */

@@ -26,18 +26,18 @@ export function writeNginxAccess(access: SiteAccess): AccessFiles {
   const value = (rule: AccessRule) => (rule.entry.kind === 'password' ? String(numbered.get(rule)) : rule.entry.kind);
   const passwords = nearestFirst.filter(({ entry }) => entry.kind === 'password');
   const site = nearestFirst.find(({ branch }) => branch === '/');
-  const instead = access.instead ? quoteForShell(`/${access.instead.page}`) : undefined;
+  const instead = access.instead ? quoteInDirective(`/${access.instead.page}`) : undefined;
   const maps = [
     'map $uri $visitors {',
     `  default ${site ? value(site) : 'everyone'};`,
-    ...openPaths(access).map((path) => `  ${quoteForShell(path)} everyone;`),
+    ...openPaths(access).map((path) => `  ${quoteInDirective(path)} everyone;`),
     ...nearestFirst
       .filter(({ branch }) => branch !== '/')
-      .map((rule) => `  ${quoteForShell(`~${writePaths(rule)}`)} ${value(rule)};`),
+      .map((rule) => `  ${quoteInDirective(`~${writePaths(rule)}`)} ${value(rule)};`),
     '}',
     'map $visitors $visitors_realm {',
     '  default off;',
-    ...passwords.map((rule) => `  ${value(rule)} ${quoteForShell(nameRealm(rule))};`),
+    ...passwords.map((rule) => `  ${value(rule)} ${quoteInDirective(nameRealm(rule))};`),
     '}',
     'map $visitors $visitors_closed {',
     '  default 0;',
@@ -49,11 +49,11 @@ export function writeNginxAccess(access: SiteAccess): AccessFiles {
           '# By the clock and the time zone of this server.',
           'map $time_iso8601 $visitors_day_over {',
           '  default 0;',
-          `  ${quoteForShell(`~^(?:${writeDaysAfter(access.lastDay)})`)} 1;`,
+          `  ${quoteInDirective(`~^(?:${writeDaysAfter(access.lastDay)})`)} 1;`,
           '}',
           'map $uri $visitors_over {',
           '  default $visitors_day_over;',
-          ...openPaths(access).map((path) => `  ${quoteForShell(path)} 0;`),
+          ...openPaths(access).map((path) => `  ${quoteInDirective(path)} 0;`),
           '}',
         ]),
     '',
@@ -99,7 +99,7 @@ export function writeApacheAccess(access: SiteAccess): AccessFiles {
           ...(isAfterLastDay === undefined
             ? []
             : [
-                `RewriteCond expr ${quoteForShell(isAfterLastDay)}`,
+                `RewriteCond expr ${quoteInDirective(isAfterLastDay)}`,
                 `RewriteRule "^" "-" [S=${nearestFirst.length + (isOpen === undefined ? 0 : 1)}]`,
               ]),
           // Each rule of a nearer branch jumps over those of the branches around it.
@@ -109,18 +109,18 @@ export function writeApacheAccess(access: SiteAccess): AccessFiles {
               ? `RewriteRule ${rewriteQuoted(writePaths(rule))} "-" [R=503,L]`
               : `RewriteRule ${rewriteQuoted(writePaths(rule))} "-" [S=${nearestFirst.length - 1 - index}]`,
           ),
-          ...(access.instead ? [`ErrorDocument 503 ${quoteForShell(`/${access.instead.page}`)}`] : []),
+          ...(access.instead ? [`ErrorDocument 503 ${quoteInDirective(`/${access.instead.page}`)}`] : []),
         ]
       : []),
     // A later section takes the place of an earlier one, so the nearest comes last.
     ...[...nearestFirst]
       .reverse()
       .flatMap((rule) => [
-        `<LocationMatch ${quoteForShell(writePaths(rule))}>`,
+        `<LocationMatch ${quoteInDirective(writePaths(rule))}>`,
         ...(rule.entry.kind === 'password'
           ? [
               '  AuthType Basic',
-              `  AuthName ${quoteForShell(nameRealm(rule))}`,
+              `  AuthName ${quoteInDirective(nameRealm(rule))}`,
               '  AuthBasicProvider file',
               `  AuthUserFile "\${ACCESS_USERS}/${USERS}${passwords.indexOf(rule) + 1}"`,
               '  Require valid-user',
@@ -130,13 +130,18 @@ export function writeApacheAccess(access: SiteAccess): AccessFiles {
       ]),
     ...(isOpen === undefined
       ? []
-      : [`<LocationMatch ${quoteForShell(isOpen)}>`, '  AuthType None', '  Require all granted', '</LocationMatch>']),
+      : [
+          `<LocationMatch ${quoteInDirective(isOpen)}>`,
+          '  AuthType None',
+          '  Require all granted',
+          '</LocationMatch>',
+        ]),
     ...(access.lastDay === undefined
       ? []
       : [
           '# By the clock and the time zone of this server.',
-          `<If ${quoteForShell(`${isAfterLastDay ?? ''}${isOpen === undefined ? '' : ` && %{REQUEST_URI} !~ m#${isOpen}#`}`)}>`,
-          ...(access.instead ? [`  ErrorDocument 410 ${quoteForShell(`/${access.instead.page}`)}`] : []),
+          `<If ${quoteInDirective(`${isAfterLastDay ?? ''}${isOpen === undefined ? '' : ` && %{REQUEST_URI} !~ m#${isOpen}#`}`)}>`,
+          ...(access.instead ? [`  ErrorDocument 410 ${quoteInDirective(`/${access.instead.page}`)}`] : []),
           '  AuthType None',
           '  Require all granted',
           '  Redirect gone "/"',
@@ -194,7 +199,7 @@ function writeDaysAfter(day: string): string {
   return greater.join('|');
 }
 
-const quoteForShell = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
+const quoteInDirective = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
 /** mod_rewrite reads its own lines: a backslash stands for itself, and the first quotation mark ends the pattern. */
 const rewriteQuoted = (text: string): string => `"${text.replaceAll('"', '\\x22')}"`;
 const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\#]/g, '\\$&');

@@ -29,22 +29,22 @@ export function writeNginxHeaders(entries: Iterable<ManifestEntry>): string {
     'types {',
     ...[...endings]
       .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([type, all]) => `  ${quoteForShell(type)} ${all.sort().join(' ')};`),
+      .map(([type, all]) => `  ${quoteInDirective(type)} ${all.sort().join(' ')};`),
     '}',
     `default_type ${FALLBACK};`,
-    ...listCacheValues(all).map((value) => `add_header Cache-Control ${quoteForShell(value)};`),
+    ...listCacheValues(all).map((value) => `add_header Cache-Control ${quoteInDirective(value)};`),
     ...others.flatMap((entry) =>
       listAddresses(entry).map(
         (address) =>
-          `location = ${quoteForShell(address)} { types { } default_type ${quoteForShell(readType(entry))}; try_files ${quoteForShell(`/${entry.path}`)} =404; }`,
+          `location = ${quoteInDirective(address)} { types { } default_type ${quoteInDirective(readType(entry))}; try_files ${quoteInDirective(`/${entry.path}`)} =404; }`,
       ),
     ),
     ...(notFound === undefined
       ? []
       : [
-          `error_page 404 ${quoteForShell(`/${notFound}`)};`,
-          `error_page 410 ${quoteForShell(`/${notFound}`)};`,
-          `location = ${quoteForShell(`/${notFound}`)} { internal; auth_basic off; }`,
+          `error_page 404 ${quoteInDirective(`/${notFound}`)};`,
+          `error_page 410 ${quoteInDirective(`/${notFound}`)};`,
+          `location = ${quoteInDirective(`/${notFound}`)} { internal; auth_basic off; }`,
         ]),
     '',
   ].join('\n');
@@ -63,15 +63,18 @@ export function writeApacheHeaders(entries: Iterable<ManifestEntry>): string {
     `<FilesMatch "^[^.]+$">\n  ForceType ${FALLBACK}\n</FilesMatch>`,
     ...[...byEnding]
       .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([ending, type]) => `AddType ${quoteForShell(type)} .${ending}`),
-    ...listCacheValues(all).map((value) => `Header set Cache-Control ${quoteForShell(value)}`),
+      .map(([ending, type]) => `AddType ${quoteInDirective(type)} .${ending}`),
+    ...listCacheValues(all).map((value) => `Header set Cache-Control ${quoteInDirective(value)}`),
     ...others.map(
       (entry) =>
-        `<LocationMatch ${quoteForShell(`^(?:${listAddresses(entry).map(literal).join('|')})$`)}>\n  ForceType ${quoteForShell(readType(entry))}\n</LocationMatch>`,
+        `<LocationMatch ${quoteInDirective(`^(?:${listAddresses(entry).map(literal).join('|')})$`)}>\n  ForceType ${quoteInDirective(readType(entry))}\n</LocationMatch>`,
     ),
     ...(notFound === undefined
       ? []
-      : [`ErrorDocument 404 ${quoteForShell(`/${notFound}`)}`, `ErrorDocument 410 ${quoteForShell(`/${notFound}`)}`]),
+      : [
+          `ErrorDocument 404 ${quoteInDirective(`/${notFound}`)}`,
+          `ErrorDocument 410 ${quoteInDirective(`/${notFound}`)}`,
+        ]),
     '',
   ].join('\n');
 }
@@ -127,5 +130,5 @@ function readEnding(path: string): string {
   return dot < 1 || !/^[\w+-]+$/.test(name.slice(dot + 1)) ? '' : name.slice(dot + 1).toLowerCase();
 }
 
-const quoteForShell = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
+const quoteInDirective = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
 const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');

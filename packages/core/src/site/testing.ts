@@ -42,14 +42,15 @@ export function differs(draft: Draft): Partial<Record<keyof Draft, unknown>> {
   return Object.fromEntries(
     Object.entries(draft)
       .filter(
-        ([key, value]) => JSON.stringify(foldWord(value)) !== JSON.stringify(foldWord(emptyDraft[key as keyof Draft])),
+        ([key, value]) =>
+          JSON.stringify(makePlain(value)) !== JSON.stringify(makePlain(emptyDraft[key as keyof Draft])),
       )
-      .map(([key, value]) => [key, foldWord(value)]),
+      .map(([key, value]) => [key, makePlain(value)]),
   );
 }
-const foldWord = (value: unknown): unknown =>
+const makePlain = (value: unknown): unknown =>
   value instanceof Map
-    ? [...value].map(([key, each]) => [key, foldWord(each)])
+    ? [...value].map(([key, each]) => [key, makePlain(each)])
     : value instanceof Set
       ? [...value]
       : value;

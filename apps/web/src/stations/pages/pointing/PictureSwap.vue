@@ -35,17 +35,17 @@ onMounted(async () => {
     .filter((path) => path !== props.picture.address);
 });
 
-const readScope = (): TouchRequest['scope'] =>
+const makeScope = (): TouchRequest['scope'] =>
   scope.value === 'everywhere' ? { kind: 'everywhere' } : { kind: scope.value, page: props.page.id };
 const probe = computed((): TouchRequest => ({
   kind: 'picture',
-  scope: readScope(),
+  scope: makeScope(),
   from: props.picture.address ?? '/',
   to: props.picture.address ?? '/',
 }));
 const altTouch = computed((): TouchRequest => ({
   kind: 'attributes',
-  scope: readScope(),
+  scope: makeScope(),
   place: props.picture.anchor,
   set: { alt: alt.value },
 }));
@@ -67,7 +67,7 @@ async function swap(): Promise<void> {
       kind: 'touch',
       touch: {
         kind: 'picture',
-        scope: readScope(),
+        scope: makeScope(),
         from: props.picture.address,
         to: added?.address ?? known.value,
         ...(alt.value === (props.picture.alt ?? '') ? {} : { alt: alt.value }),

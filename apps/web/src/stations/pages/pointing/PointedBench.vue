@@ -53,17 +53,17 @@ function linkTarget(picked: PickedTarget | undefined): Pick<Extract<TouchRequest
   return { target: picked.kind === 'address' ? { kind: 'file', address: picked.address } : picked };
 }
 
-const readScope = (kind: 'page' | 'branch' | 'everywhere'): TouchRequest['scope'] =>
+const makeScope = (kind: 'page' | 'branch' | 'everywhere'): TouchRequest['scope'] =>
   kind === 'everywhere' ? { kind } : { kind, page: props.page.id };
 const textTouch = computed((): TouchRequest => ({
   kind: 'text',
-  scope: readScope(textScope.value),
+  scope: makeScope(textScope.value),
   place: props.pointed.anchor,
   to: text.value || ' ',
 }));
 const linkTouch = computed((): TouchRequest => ({
   kind: 'link',
-  scope: readScope(linkScope.value),
+  scope: makeScope(linkScope.value),
   place: props.pointed.link?.anchor ?? props.pointed.anchor,
   newWindow: newWindow.value,
   ...(props.pointed.link?.leads == null ? {} : { leads: props.pointed.link.leads }),
