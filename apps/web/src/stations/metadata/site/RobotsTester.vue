@@ -42,7 +42,7 @@ const shut = computed(() =>
       rule?.allow === false ? say('robotsTester.keptOut') : say('robotsTester.letIn')
     }}</b
     ><template v-if="rule">
-      {{ say('robotsTester.byLine', { line: rule.line }) }}
+      {{ ' ' }}{{ say('robotsTester.byLine', { line: rule.line }) }}
       <code class="address">{{ lines[rule.line - 1]?.trim() }}</code></template
     ><template v-else>{{ say('robotsTester.noLineSpeaksOfIt') }}</template>
   </p>
