@@ -1,124 +1,19 @@
 // @vitest-environment jsdom
 /** The chain and the records as people meet them: by mouse, by keyboard, and when nothing is known. */
 import type { AddressView, FurtherDomain, LinkName } from '@fastigium/contracts/api/address';
-import { certificate, host } from '@fastigium/contracts/messages/address';
-import { resolved } from '@fastigium/core/dns';
-import { link, meaning } from '@fastigium/core/reach';
+import { host } from '@fastigium/contracts/messages/address';
+import { link } from '@fastigium/core/reach';
 import { mount } from '@vue/test-utils';
 import { createPinia } from 'pinia';
 import { computed, defineComponent, h, ref, shallowRef } from 'vue';
 import { describe, expect, it } from 'vitest';
+import { ADDRESS_VIEW as VIEW, countFromNow as at, createRecordRow as row, NOW } from '../../testing/addressView.ts';
 import { addressKey, createDomainChoice, type Address } from './address.ts';
 import AskedList from './AskedList.vue';
 import ChainDrawing from './ChainDrawing.vue';
 import DomainRow from './DomainRow.vue';
 import RecordsTable from './RecordsTable.vue';
 import SpreadChart from './SpreadChart.vue';
-
-const NOW = Date.UTC(2026, 10, 25, 9, 0);
-const at = (minutes: number) => new Date(NOW + minutes * 60_000).toISOString();
-const row = (
-  name: string,
-  type: string,
-  answered: string[],
-  needed: string[] | null,
-  state: AddressView['records'][number]['state'],
-) => ({ name, type, answered, answeredTtlSeconds: 3600, needed, state, note: null });
-
-const VIEW: AddressView = {
-  now: at(0),
-  simulated: true,
-  temporary: { label: 'a', url: 'http://a.localhost/' },
-  hostWords: host('none'),
-  hostNaming: true,
-  canRegister: true,
-  lookedAt: at(-1),
-  nextLookupAt: at(1),
-  firstBroken: 'records',
-  changes: [],
-  further: [],
-  mail: null,
-  domain: {
-    name: 'a.example',
-    unicode: 'a.example',
-    zone: 'a.example',
-    main: 'www.a.example',
-    mainForm: 'www',
-    hasPair: true,
-    others: [],
-    inAccount: false,
-    updates: null,
-    updatable: [],
-    forceHttps: false,
-    hstsSeconds: null,
-    zoneBrought: false,
-  },
-  chain: [
-    { link: 'registration', state: 'right', words: link('held'), meaning: meaning('registered'), asked: [] },
-    {
-      link: 'name-servers',
-      state: 'right',
-      words: link('answer-alike', { names: ['ns1'] }),
-      meaning: meaning('zones-alike'),
-      asked: [],
-    },
-    {
-      link: 'records',
-      state: 'broken',
-      words: link('some-right', { right: 1, all: 2 }),
-      meaning: meaning('records-wrong'),
-      asked: [
-        { question: 'A a.example', ofWhom: 'ns1', answer: '203.0.113.9', at: at(-1), ms: 4, ok: true },
-        { question: 'A a.example', ofWhom: 'Campus', answer: 'no answer within 2 s', at: at(-1), ms: 4000, ok: false },
-      ],
-    },
-    {
-      link: 'certificate',
-      state: 'waiting',
-      words: link('waits-for', { link: 'records' }),
-      meaning: meaning('certificate-comes', { reason: '' }),
-      asked: [],
-    },
-    { link: 'host', state: 'right', words: link('answers-in', { ms: 4 }), meaning: meaning('host-answers'), asked: [] },
-  ],
-  records: [
-    row('www.a.example', 'CNAME', ['edge.host.test.'], ['edge.host.test.'], 'right'),
-    row('a.example', 'A', ['203.0.113.9'], ['198.51.100.24'], 'wrong'),
-    row('a.example', 'MX', ['10 mail.a.example.'], null, 'kept'),
-    row('a.example', 'TXT', ['"v=spf1"'], null, 'kept'),
-  ],
-  spread: {
-    authorityAnswers: true,
-    authorityNewSince: at(-5),
-    everyoneBy: at(60),
-    presentTtlSeconds: 3600,
-    negativeTtlSeconds: 600,
-    resolvers: [
-      {
-        resolver: 'Home',
-        address: '1',
-        state: 'old',
-        oldUntil: at(30),
-        answers: [resolved('data', { type: 'A', name: 'a.example', data: ['203.0.113.9'] })],
-        added: false,
-      },
-      { resolver: 'Office', address: '2', state: 'new', oldUntil: null, answers: [], added: false },
-    ],
-  },
-  certificate: {
-    state: 'none',
-    words: certificate('none-served'),
-    names: [],
-    issuer: null,
-    chain: [],
-    notBefore: null,
-    notAfter: null,
-    daysLeft: null,
-    renewAt: null,
-    nextTry: null,
-    error: null,
-  },
-};
 
 function stand(
   component: Parameters<typeof mount>[0],
