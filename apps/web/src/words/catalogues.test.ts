@@ -65,6 +65,22 @@ it('what stands around words is not called as what fills them: the two share the
   expect(doubled).toEqual([]);
 });
 
+/** Sentences whose figures are never one, or whose noun is that of another figure. */
+const NEVER_ONE = [
+  // How far long work is: "1 of 300 pages".
+  '{done, number} of {total, number} {unit',
+  // With a digit behind the point: "4.3 minutes", "1.0 minutes".
+  'which allows {minutes} minutes away',
+];
+
+it('what can be counted is counted in the plural form its figure asks for', () => {
+  const counted =
+    /\{\w+(?:, number)?\} (?:\w+ )?(?:day|file|letter|address|visit|record|page|answer|second|minute|redirect|change|question|suggestion|picture|menu)e?s\b/;
+  expect(
+    PATTERNS.filter((pattern) => counted.test(pattern) && !NEVER_ONE.some((known) => pattern.includes(known))),
+  ).toEqual([]);
+});
+
 it('figures have their plurals in English: one and other (CLDR)', () => {
   const plurals = PATTERNS.flatMap((pattern) => [...pattern.matchAll(/\{\w+, plural, (.*?)\{/g)].map(() => pattern));
   expect(plurals.filter((pattern) => !/(?:one|=1) \{/.test(pattern) || !/other \{/.test(pattern))).toEqual([]);

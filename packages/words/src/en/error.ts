@@ -5,7 +5,7 @@ import type { CatalogueOf } from '../catalogue.ts';
 export const errorWords: CatalogueOf<typeof error> = {
   'sign-in-required': 'You are not signed in, or the session has ended. Sign in and try again; nothing was changed.',
   'sign-in-wrong': 'This name and password do not belong together. Check both and try again.',
-  'sign-in-throttled': 'Too many attempts. Wait {seconds} seconds, then try again.',
+  'sign-in-throttled': 'Too many attempts. Wait {seconds, plural, one {# second} other {# seconds}}, then try again.',
   'second-wrong':
     'This is not the second factor. Use the newest code of your app, a recovery code that was not used yet, or your passkey.',
   'second-ended': 'Too much time or too many tries have gone by since the password. Sign in with it again.',

@@ -108,7 +108,7 @@ const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: 
       </div>
     </template>
     <p v-else>
-      {{ say('certificateBench.sentForDays', { hstsSeconds: Math.round(domain.hstsSeconds / 86400) }) }}
+      {{ say('certificateBench.sentForDays', { days: Math.round(domain.hstsSeconds / 86400) }) }}
       <button
         v-if="session.mayEdit"
         class="text-link"

@@ -28,7 +28,7 @@ const title = computed(() => {
     return (standing.value?.records.length ?? 0) > 0
       ? say('recordsBench.theRecordsAreRight')
       : say('recordsBench.nothingIsKnownOfThe');
-  return n === 1 ? say('recordsBench.nextPutOneRecordRight') : say('recordsBench.nextPutRecordsRight', { n });
+  return say('recordsBench.nextPutRecordsRight', { n });
 });
 
 async function copy(text: string): Promise<void> {

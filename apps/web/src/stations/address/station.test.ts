@@ -268,7 +268,7 @@ describe('the certificate', () => {
     tick('https will be served here');
     await isShown(() => expect(findButton('one day, to try')?.disabled).toBe(false));
     await press('one day, to try');
-    await isShown(() => expect(readPageText()).toContain('Sent, for 1 days.'));
+    await isShown(() => expect(readPageText()).toContain('Sent, for 1 day.'));
     tick('http goes to https');
     await isShown(() =>
       expect(server.sentTo(addressApi.settings)).toEqual([{ hstsSeconds: 86400 }, { forceHttps: false }]),
