@@ -2,6 +2,7 @@
 import { judgeAdmission, nameRealm, findRuleAt, type SiteAccess } from '@fastigium/core/access';
 import { findAddressOfFile, parseAddress } from '@fastigium/core/address';
 import { decide, writeWithHost } from '@fastigium/core/redirects';
+import { escapeQuotes } from '@fastigium/core/text';
 import express, { type Express, type Request, type Response } from 'express';
 import morgan from 'morgan';
 import { readFile } from 'node:fs/promises';
@@ -205,7 +206,7 @@ function findRealm(
   const rule =
     findRuleAt(passworded.rules, path) ??
     (file === undefined ? undefined : findRuleAt(passworded.rules, findAddressOfFile(file)));
-  return nameRealm(rule ?? { branch: '/' }).replace(/[\\"]/g, '\\$&');
+  return escapeQuotes(nameRealm(rule ?? { branch: '/' }));
 }
 
 function sendInstead(

@@ -8,6 +8,7 @@
  * tried on the servers themselves (apps/server/tests/peers/access.test.ts).
  */
 import { stripAddressEnding, decodePath } from '../address/index.ts';
+import { escapeExpression, quoteInDirective } from '../text/index.ts';
 import { isRestricted, type AccessRule, type SiteAccess } from './access.ts';
 
 export interface AccessFiles {
@@ -199,7 +200,7 @@ function writeDaysAfter(day: string): string {
   return greater.join('|');
 }
 
-const quoteInDirective = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
 /** mod_rewrite reads its own lines: a backslash stands for itself, and the first quotation mark ends the pattern. */
 const rewriteQuoted = (text: string): string => `"${text.replaceAll('"', '\\x22')}"`;
-const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\#]/g, '\\$&');
+/** A number sign would begin a comment. */
+const literal = (text: string): string => escapeExpression(text).replaceAll('#', '\\#');

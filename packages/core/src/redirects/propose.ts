@@ -6,6 +6,7 @@ import { formatAddress, splitAddress, type Address } from '../address/index.ts';
 import { decide, type Answer, type FileSet } from './decide.ts';
 import { splitHost } from './oldHost.ts';
 import { matchPattern, readPattern } from './pattern/index.ts';
+import { escapePattern } from './pattern/source.ts';
 import { prove } from './prove.ts';
 import { isRedirect, type RedirectStatus, type Rule } from './rule.ts';
 import { indexRules, type RuleIndex } from './ruleIndex.ts';
@@ -134,7 +135,7 @@ function proposeDraft(group: readonly { shape: Shape; rule: Single }[]): Draft |
     .map((_, at): string => {
       const values = [...new Set(group.map(({ shape }) => shape.segments[at] ?? ''))];
       const isUsed = target.includes(at);
-      if (values.length === 1 && !isUsed) return escapeLiteral(values[0] ?? '');
+      if (values.length === 1 && !isUsed) return escapePattern(values[0] ?? '');
       const { name, expression } = proposePart(values, at === segments.length - 1);
       const unique = [...names.values()].includes(name) ? `${name}${at}` : name;
       names.set(at, unique);
@@ -147,7 +148,7 @@ function proposeDraft(group: readonly { shape: Shape; rule: Single }[]): Draft |
     .map((each) => (typeof each === 'number' ? `:${names.get(each) ?? ''}` : each.replace(/:/g, '\\:')))
     .join('/');
   return {
-    text: `/${text}${escapeLiteral(ending)}`,
+    text: `/${text}${escapePattern(ending)}`,
     status,
     target: `/${filled}${targetEnding}`,
     of: group.map(({ rule }) => rule),
@@ -160,10 +161,6 @@ function proposePart(values: readonly string[], isLast: boolean): { name: string
   if (values.every((value) => /^\d\d$/.test(value))) return { name: 'month', expression: '(\\d{2})' };
   if (values.every((value) => /^\d+$/.test(value))) return { name: 'id', expression: '(\\d+)' };
   return { name: isLast ? 'slug' : 'part', expression: '' };
-}
-
-function escapeLiteral(text: string): string {
-  return text.replace(/[:{}()*+?\\]/g, '\\$&');
 }
 
 /** Whole branches that lead to one place, or are gone. */
@@ -181,7 +178,7 @@ function proposeByBranch(singles: readonly Single[]): Draft[] {
     .map(([key, redirects]): Draft => {
       const [branch, status, to] = JSON.parse(key) as [string, RedirectStatus, string | null];
       return {
-        text: `${escapeLiteral(branch)}*`,
+        text: `${escapePattern(branch)}*`,
         status,
         target: to === null ? undefined : to.replace(/:(?=[\p{ID_Start}$_\d])(?!\/\/)/gu, '\\:'),
         of: redirects,

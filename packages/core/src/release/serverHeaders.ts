@@ -5,6 +5,7 @@
  * Apache HTTP Server 2.4 documentation, mod_mime (AddType), core (ForceType, ErrorDocument) and mod_headers. What they
  * leave open was tried on the servers themselves (apps/server/tests/peers/takeAlong.test.ts).
  */
+import { escapeExpression, quoteInDirective } from '../text/index.ts';
 import type { ManifestEntry } from './manifest.ts';
 
 const FALLBACK = 'application/octet-stream';
@@ -67,7 +68,7 @@ export function writeApacheHeaders(entries: Iterable<ManifestEntry>): string {
     ...listCacheValues(all).map((value) => `Header set Cache-Control ${quoteInDirective(value)}`),
     ...others.map(
       (entry) =>
-        `<LocationMatch ${quoteInDirective(`^(?:${listAddresses(entry).map(literal).join('|')})$`)}>\n  ForceType ${quoteInDirective(readType(entry))}\n</LocationMatch>`,
+        `<LocationMatch ${quoteInDirective(`^(?:${listAddresses(entry).map(escapeExpression).join('|')})$`)}>\n  ForceType ${quoteInDirective(readType(entry))}\n</LocationMatch>`,
     ),
     ...(notFound === undefined
       ? []
@@ -129,6 +130,3 @@ function readEnding(path: string): string {
   const dot = name.lastIndexOf('.');
   return dot < 1 || !/^[\w+-]+$/.test(name.slice(dot + 1)) ? '' : name.slice(dot + 1).toLowerCase();
 }
-
-const quoteInDirective = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
-const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');

@@ -4,6 +4,8 @@
  * old pages and most spreadsheets are in.
  */
 
+export * from './escape.ts';
+
 // Encoding standard, index windows-1252: what stands at 0x80 to 0x9F.
 const WINDOWS_1252 = '€\x81‚ƒ„…†‡ˆ‰Š‹Œ\x8dŽ\x8f\x90‘’“”•–—˜™š›œ\x9džŸ';
 /** As many arguments as a call can take on every platform. */

@@ -7,7 +7,7 @@
  */
 import { listCandidateFiles, decodePath, splitAddress } from '../../address/index.ts';
 import type { FileSet } from '../decide.ts';
-import { escapeExpression } from '../pattern/source.ts';
+import { escapeExpression } from '../../text/index.ts';
 import type { Rule } from '../rule.ts';
 import { unsaid, type UnsaidMessage } from '../messages.ts';
 import type { Exported } from './exported.ts';
@@ -119,9 +119,7 @@ function writePathSections(paths: readonly PlannedPath[]): string[] {
 const decodePart = ({ from }: PlannedPath): string => decodePath(splitAddress(from).path) ?? '';
 
 function writeSimpleLine(path: PlannedPath): string {
-  const pattern = quoteArgument(
-    `${path.ignoresCase ? '(?i)' : ''}^${escapeExpression(decodePart(path)).replace(/\\\//g, '/')}$`,
-  );
+  const pattern = quoteArgument(`${path.ignoresCase ? '(?i)' : ''}^${escapeExpression(decodePart(path))}$`);
   return path.status === 410
     ? `RedirectMatch 410 ${pattern}`
     : `RedirectMatch ${path.status} ${pattern} ${quoteArgument(writeTarget({ ...path, to: path.to.includes('%') ? (decodePath(path.to) ?? '') : path.to }).replace(/[\\$]/g, '\\$&'))}`;

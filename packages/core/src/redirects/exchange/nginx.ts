@@ -4,8 +4,8 @@
  * on the server itself (apps/server/tests/peers/exports.test.ts).
  */
 import { splitAddress } from '../../address/index.ts';
-import { decodeStrictly } from '../../text/index.ts';
-import { escapeExpression } from '../pattern/source.ts';
+import { decodeStrictly, escapeQuotes } from '../../text/index.ts';
+import { escapeSource } from '../pattern/source.ts';
 import type { Rule } from '../rule.ts';
 import { unsaid } from '../messages.ts';
 import type { Exported } from './exported.ts';
@@ -159,7 +159,7 @@ function writePathEntry(path: PlannedPath, hasTwin: boolean): string {
 }
 
 function writeSlashedEntry(path: PlannedPath): string {
-  return `"~${path.ignoresCase ? '*' : ''}${quoteValue(`^${escapeExpression(path.from)}$`)}" "${answer(path)}";`;
+  return `"~${path.ignoresCase ? '*' : ''}${escapeQuotes(`^${escapeSource(path.from)}$`)}" "${answer(path)}";`;
 }
 
 function writePatternEntry(pattern: PlannedPattern): string {
@@ -169,7 +169,7 @@ function writePatternEntry(pattern: PlannedPattern): string {
     pattern.status === 410
       ? '410 = - -'
       : `${pattern.status} ${pattern.join || '='} ${filled(pattern.to)} -${filled(pattern.fragment)}`;
-  return `"~${pattern.ignoresCase ? '*' : ''}${quoteValue(`^${pattern.source}$`)}" "${answered}";`;
+  return `"~${pattern.ignoresCase ? '*' : ''}${escapeQuotes(`^${pattern.source}$`)}" "${answered}";`;
 }
 
 function answer({ status, join, to, fragment }: PlannedAnswer): string {
@@ -178,7 +178,7 @@ function answer({ status, join, to, fragment }: PlannedAnswer): string {
 
 function writeKey(bytes: Uint8Array, more = ''): string {
   const text = decodeBytes(bytes);
-  return text === undefined ? writeByteExpression(bytes, more, false) : `"${quoteValue(text + more)}"`;
+  return text === undefined ? writeByteExpression(bytes, more, false) : `"${escapeQuotes(text + more)}"`;
 }
 
 /** Byte by byte, so that what is no UTF-8 can be said too. */
@@ -190,7 +190,7 @@ function writeByteExpression(bytes: Uint8Array, more: string, ignoresCase: boole
         : `\\x${byte.toString(16).padStart(2, '0')}`,
     )
     .join('');
-  return `"~${ignoresCase ? '*' : ''}${quoteValue(`^${source}$`)}"`;
+  return `"~${ignoresCase ? '*' : ''}${escapeQuotes(`^${source}$`)}"`;
 }
 
 const readPathBytes = (text: string): number[] => [...text].map((letter) => letter.charCodeAt(0));
@@ -198,16 +198,12 @@ const readPathBytes = (text: string): number[] => [...text].map((letter) => lett
 const decodeBytes = (bytes: Uint8Array): string | undefined => decodeStrictly(bytes, 'utf-8');
 
 function writeExpression(source: string): string {
-  return `"~${quoteValue(source)}"`;
+  return `"~${escapeQuotes(source)}"`;
 }
 
 /** A value is read for variables; a key is not. */
 function writeValue(text: string): string {
-  return quoteValue(text).replace(/\$/g, '${redirect_dollar}');
-}
-
-function quoteValue(text: string): string {
-  return text.replace(/[\\"]/g, '\\$&');
+  return escapeQuotes(text).replace(/\$/g, '${redirect_dollar}');
 }
 
 function writeServer(plan: ServerPlan): string {

@@ -3,7 +3,7 @@
  * bounded program: no two parts can trade letters with each other, so there is nothing to try twice.
  */
 import type { Part } from './parts.ts';
-import { escapeExpression } from './source.ts';
+import { escapeSource } from './source.ts';
 
 /** Digits, letters of a set, or words to choose from: none of them can cross a slash. */
 const PLAIN_EXPRESSION =
@@ -19,7 +19,7 @@ export function writePlainSource(parts: readonly Part[]): string | undefined {
     if (part.type === 'fixed') {
       if (part.modifier !== '' || (isFull && isOpen)) return undefined;
       if (part.value.includes('/')) isOpen = false;
-      source += escapeExpression(part.value);
+      source += escapeSource(part.value);
       if (isFull) return undefined;
       continue;
     }
@@ -32,8 +32,8 @@ export function writePlainSource(parts: readonly Part[]): string | undefined {
     const value = part.type === 'full' ? '.*' : part.type === 'segment' ? '[^/]+?' : part.value;
     source +=
       modifier === '?'
-        ? `(?:${escapeExpression(prefix)}(${value}))?`
-        : `${escapeExpression(prefix)}(${value})${escapeExpression(suffix)}`;
+        ? `(?:${escapeSource(prefix)}(${value}))?`
+        : `${escapeSource(prefix)}(${value})${escapeSource(suffix)}`;
     isOpen = !suffix.includes('/');
     isFull = part.type === 'full';
     if (isFull && suffix !== '') return undefined;

@@ -2,6 +2,7 @@
  * A pattern as a regular expression for programs that have no patterns: in the syntax that ECMA-262 and PCRE share.
  * Source: WHATWG URL Pattern standard, "generate a regular expression and name list".
  */
+import { escapeExpression } from '../../text/index.ts';
 import type { Part } from './parts.ts';
 
 /** Without ^ and $; a group for each part that has a name, in their order. */
@@ -9,9 +10,7 @@ export function writeExpressionSource(parts: readonly Part[], delimiter: string)
   return parts
     .map((part) => {
       if (part.type === 'fixed')
-        return part.modifier === ''
-          ? escapeExpression(part.value)
-          : `(?:${escapeExpression(part.value)})${part.modifier}`;
+        return part.modifier === '' ? escapeSource(part.value) : `(?:${escapeSource(part.value)})${part.modifier}`;
       const value =
         part.type === 'full'
           ? '.*'
@@ -19,8 +18,8 @@ export function writeExpressionSource(parts: readonly Part[], delimiter: string)
             ? part.value
             : delimiter === ''
               ? '.+?'
-              : `[^${escapeExpression(delimiter)}]+?`;
-      const [prefix, suffix] = [escapeExpression(part.prefix), escapeExpression(part.suffix)];
+              : `[^${escapeSource(delimiter)}]+?`;
+      const [prefix, suffix] = [escapeSource(part.prefix), escapeSource(part.suffix)];
       if (prefix === '' && suffix === '')
         return part.modifier === '' || part.modifier === '?'
           ? `(${value})${part.modifier}`
@@ -31,7 +30,12 @@ export function writeExpressionSource(parts: readonly Part[], delimiter: string)
     .join('');
 }
 
-/** Letters that mean something in an expression, the slash among them, which may end one. */
-export function escapeExpression(text: string): string {
-  return text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
+/** As part of an expression that stands between slashes. */
+export function escapeSource(text: string): string {
+  return escapeExpression(text).replaceAll('/', '\\/');
+}
+
+/** Text as a pattern that matches nothing else. */
+export function escapePattern(text: string): string {
+  return text.replace(/[:{}()*+?\\]/g, '\\$&');
 }

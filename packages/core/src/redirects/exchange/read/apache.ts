@@ -2,7 +2,8 @@
  * Redirects in Apache's plain forms: lines of mod_alias, single rewriting rules with [R], and the lines of a text
  * map. Source: Apache HTTP Server 2.4 documentation, mod_alias and mod_rewrite.
  */
-import { escapePattern, readPlainExpression, readTargetOfGroups } from './expression.ts';
+import { escapePattern } from '../../pattern/source.ts';
+import { readPlainExpression, readTargetOfGroups } from './expression.ts';
 import { unread, type UnreadMessage } from '../../messages.ts';
 import { RuleGatherer, type RulesReading, type Written } from './reading.ts';
 

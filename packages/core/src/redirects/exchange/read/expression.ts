@@ -2,6 +2,7 @@
  * The plain regular expressions of servers' redirects as patterns: text, and groups in it. What a pattern could
  * say only differently is not read.
  */
+import { escapePattern } from '../../pattern/source.ts';
 
 export interface PlainExpression {
   /** Of an address without any group: that address; else a pattern. */
@@ -61,9 +62,4 @@ function splitGroups(body: string): { text: string; groups: number } | undefined
     else text += escapePattern(letter);
   }
   return { text, groups };
-}
-
-/** Text as a pattern that matches nothing else. */
-export function escapePattern(text: string): string {
-  return text.replace(/[:{}()*+?\\]/g, '\\$&');
 }

@@ -2,7 +2,8 @@
  * Redirects in nginx's plain forms: lines of a map, locations that return, and rewriting with an answer.
  * Source: nginx documentation, ngx_http_map_module, ngx_http_rewrite_module and "location".
  */
-import { escapePattern, readPlainExpression, readTargetOfGroups } from './expression.ts';
+import { escapePattern } from '../../pattern/source.ts';
+import { readPlainExpression, readTargetOfGroups } from './expression.ts';
 import { unread, type UnreadMessage } from '../../messages.ts';
 import { RuleGatherer, type RulesReading, type Written } from './reading.ts';
 
