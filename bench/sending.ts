@@ -18,7 +18,8 @@ const WRK_SECONDS = 8;
 const CONNECTIONS = 32;
 
 export async function sendingBench(): Promise<Figure[]> {
-  const house = await openBenchHouse();
+  // The SFTP server stands on this machine, which is a private network otherwise.
+  const house = await openBenchHouse({ FASTIGIUM_OPEN_NETWORKS: '127.0.0.0/8' });
   try {
     return [await overSsh(house), await answers(house)];
   } finally {
