@@ -6,7 +6,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { reckonPercent } from '../../logic/format.ts';
+import { formatFigure, reckonPercent } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -166,7 +166,7 @@ const drop = () =>
     <section v-for="group in groups" :key="group.title">
       <h2 class="heading">
         <span
-          >{{ group.title }} <span class="quiet">{{ group.rows.length }}</span></span
+          >{{ group.title }} <span class="quiet">{{ formatFigure(group.rows.length) }}</span></span
         >
       </h2>
       <p v-for="row in group.rows.slice(0, MOST)" :key="row.key" class="line">

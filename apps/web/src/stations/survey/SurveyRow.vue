@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import KeystoneMark from '../../components/KeystoneMark.vue';
+import { formatFigure } from '../../logic/format.ts';
 import type { SurveyItem } from './surveyRows.ts';
 
 defineProps<{ row: SurveyItem; grid: string }>();
@@ -7,7 +8,7 @@ defineProps<{ row: SurveyItem; grid: string }>();
 
 <template>
   <div v-if="row.heading" class="head">
-    <span class="strong">{{ row.heading.title }}</span><span class="quiet">{{ row.heading.count }}</span>
+    <span class="strong">{{ row.heading.title }}</span><span class="quiet">{{ formatFigure(row.heading.count) }}</span>
   </div>
   <div v-else class="cells" :style="{ gridTemplateColumns: grid }">
     <span
