@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util';
 import type { Figure } from './figures.ts';
 import { faultsBench } from './faults.ts';
 import { firstLoadBench } from './firstLoad.ts';
+import { gatheringBench } from './gathering.ts';
 import { headsBench } from './heads.ts';
 import { importBench } from './import.ts';
 import { ledgersBench } from './ledgers.ts';
@@ -37,6 +38,7 @@ const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   sending: sendingBench,
   ledgers: ledgersBench,
   settling: settlingBench,
+  gathering: gatheringBench,
   faults: faultsBench,
   strangers: strangersBench,
 };

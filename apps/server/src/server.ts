@@ -1,4 +1,5 @@
 /** A whole server process: wiring, ports opened and closed in order. */
+import { randomUUID } from 'node:crypto';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
@@ -38,6 +39,7 @@ import { checkDraft } from './features/snags/checkDraft.ts';
 import { checkRedirects } from './features/snags/redirectSnags.ts';
 import type { JobHandler, JobRun } from './jobs/queue.ts';
 import type { Repeated } from './jobs/repeat.ts';
+import { KeptUploads } from './http/keptUploads.ts';
 import { startWorker } from './jobs/worker.ts';
 import { createPreviewLinks } from './features/previews/links.ts';
 import { createPreviewApp } from './features/previews/previewApp.ts';
@@ -103,6 +105,8 @@ export async function startServer(
     mail: openMail(config.mail),
     log,
     stopping: stopping.signal,
+    keptUploads: new KeptUploads(),
+    process: randomUUID(),
   };
   const scenario = config.demoFolder === undefined ? undefined : await readScenario(config.demoFolder);
   if (config.demoFolder !== undefined && (await loadDemo(deps, config.demoFolder))) log.info('demo loaded');
@@ -151,6 +155,7 @@ export async function startServer(
       sweep: sweepJob(atWork),
     },
     {
+      process: deps.process,
       leaseSeconds: config.jobLeaseSeconds,
       concurrency: JOBS_AT_ONCE,
       retryPauses: config.retryPausesSeconds,

@@ -60,7 +60,9 @@ function work(
 ): void {
   const handlers = new Proxy({} as Record<JobKind, JobHandler>, { get: () => ({ run, ...(undo ? { undo } : {}) }) });
   const log = pino({ level: 'silent' });
-  workers.push(startWorker(db, feed, handlers, { leaseSeconds, concurrency: 4, retryPauses, log }));
+  workers.push(
+    startWorker(db, feed, handlers, { process: crypto.randomUUID(), leaseSeconds, concurrency: 4, retryPauses, log }),
+  );
 }
 
 const put = (kind: JobKind = 'publish') => db.transaction((tx) => enqueue(tx, { kind, site, body: {}, by }));

@@ -127,6 +127,7 @@ export const ERRORS = {
   'upload-slow': { status: 408, parameters: {} },
   'upload-no-room': { status: 507, parameters: {} },
   'upload-broken': { status: 400, parameters: {} },
+  'upload-gone': { status: 410, parameters: {} },
   'uploads-many': { status: 429, parameters: { count: 'number' } },
   'upload-empty': { status: 422, parameters: {} },
   'archive-unreadable': { status: 422, parameters: { detail: 'part' } },

@@ -4,6 +4,7 @@
  */
 import { AsyncLocalStorage } from 'node:async_hooks';
 import pg from 'pg';
+import { copyIn } from './copyIn.ts';
 import { copyOut } from './copyOut.ts';
 import { toDomainError } from './sqlstate.ts';
 
@@ -26,9 +27,15 @@ export interface Queries {
   readonly readsCommitted: boolean;
 }
 
+/** What is possible inside a transaction alone. */
+export interface Transaction extends Queries {
+  /** Many rows at once, in the text form of COPY. @param into a table with its columns, as in `gathered (n, address)` */
+  copyIn(into: string, rows: Iterable<Uint8Array>): Promise<void>;
+}
+
 export interface Database extends Queries {
   /** Commits when `work` returns and rolls back when it throws. */
-  transaction<T>(work: (tx: Queries) => Promise<T>): Promise<T>;
+  transaction<T>(work: (tx: Transaction) => Promise<T>): Promise<T>;
   /** Another one after the database has moved. */
   readonly pool: pg.Pool;
   /** The same database for work nobody waits for at a screen: connections of its own, whose statements may take longer. */
@@ -235,7 +242,12 @@ function createDatabase(
         try {
           await client.query('begin');
           const result = await inTransaction.run(true, () =>
-            work({ ...queries, source: readFrom, readsCommitted: false }),
+            work({
+              ...queries,
+              source: readFrom,
+              readsCommitted: false,
+              copyIn: (into, rows) => copyIn(client, into, rows),
+            }),
           );
           await client.query('commit');
           return result;

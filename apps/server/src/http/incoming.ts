@@ -13,10 +13,16 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Request } from 'express';
 
 export interface Incoming {
-  readonly stream: Readable;
   readonly sizeBytes: number;
+  /** From its beginning, each time. */
+  read(): Readable;
   /** Forgets what came. */
   drop(): Promise<void>;
+}
+
+/** What came, as long as its request is answered; whoever works on it for longer keeps it, and drops it then. */
+export interface Upload extends Pick<Incoming, 'sizeBytes' | 'read'> {
+  keep(): Incoming;
 }
 
 export interface IncomingLimits {
@@ -53,7 +59,7 @@ export function createIncomingFiles(limits: IncomingLimits): IncomingFiles {
         const sizeBytes = await receive(req, file, limits, mostBytes);
         return {
           sizeBytes,
-          stream: Readable.from(readPieces(file), { objectMode: false }),
+          read: () => Readable.from(readPieces(file), { objectMode: false }),
           drop: () => file.close(),
         };
       } catch (error) {

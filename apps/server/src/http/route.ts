@@ -8,13 +8,12 @@ import type { Part } from '@fastigium/core/messages';
 import { BODY_BYTES, LARGE_BODY_BYTES, ROLES, STRANGERS_BODY_BYTES } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
-import type { Readable } from 'node:stream';
 import { type z } from 'zod';
 import { writeAnswer } from './answer.ts';
 import type { Caller } from './caller.ts';
 import type { CsrfTokens } from './csrf.ts';
 import type { BegunAct, TrailAct } from '../features/trail/trail.ts';
-import type { createIncomingFiles } from './incoming.ts';
+import type { createIncomingFiles, Incoming, Upload } from './incoming.ts';
 import { readRequestId } from './requestId.ts';
 
 export interface Call<E extends Endpoint, P = Caller> {
@@ -25,7 +24,7 @@ export interface Call<E extends Endpoint, P = Caller> {
   readonly req: Request;
   readonly res: Response;
   /** What came with the request, of endpoints that take a stream: whole, and kept as long as the handler runs. */
-  readonly upload: Readable;
+  readonly upload: Upload;
   /** Goes into the audit trail beside the act: whom or what it was done to. */
   readonly note: (about: Part) => void;
   /** Whether the same request would be let through now: for answers that go on. */
@@ -83,15 +82,24 @@ export function createRoutesOn(router: Router, gate: Gatekeeper): Routes {
         endpoint.streams === undefined || !person
           ? undefined
           : await gate.incoming.take(req, person.id, gate.mostBytes[endpoint.holds ?? 'file']);
+      let isKept = false;
+      const upload: Upload | undefined = incoming && {
+        sizeBytes: incoming.sizeBytes,
+        read: incoming.read,
+        keep: (): Incoming => {
+          isKept = true;
+          return incoming;
+        },
+      };
       try {
-        const call = { params, query, body, person, req, res, stillMay, upload: incoming?.stream };
+        const call = { params, query, body, person, req, res, stillMay, upload };
         const answer = await onTrail(endpoint, call, (note) =>
           handler({ ...call, note } as Call<E, Caller | undefined>),
         );
         if (answer === ANSWERED) return;
         await writeAnswer(res, endpoint, answer);
       } finally {
-        await incoming?.drop();
+        if (!isKept) await incoming?.drop();
       }
     });
   }

@@ -26,6 +26,9 @@ export interface Wanted {
   readonly underWay: readonly string[];
 }
 
+/** A process that takes no job of its own for so long is no more. */
+const GIVEN_UP_AFTER_MINUTES = 15;
+
 export class Leases {
   readonly #db: Database;
   readonly #worker: string;
@@ -44,9 +47,10 @@ export class Leases {
                      where ((state = 'waiting' and (retry_at is null or retry_at <= now() or cancelled_by is not null))
                             or (state = 'running' and leased_until < now()))
                        and kind <> all($3) and id <> all($5)
+                       and (only_at is null or only_at = $1 or created_at < now() - make_interval(mins => $6))
                      order by kind = any($4), created_at for update skip locked limit 1)
        returning id, site_id as site, kind, body, attempts, retries, cancelled_by as "cancelledBy"`,
-      [this.#worker, leaseSeconds, notNow, last, underWay],
+      [this.#worker, leaseSeconds, notNow, last, underWay, GIVEN_UP_AFTER_MINUTES],
     );
   }
 

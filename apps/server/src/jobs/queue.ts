@@ -32,13 +32,14 @@ export interface JobHandler {
   undo?(job: { id: string; site: string; body: unknown }, error: DomainError): Promise<void | 'done'>;
 }
 
+/** @param job with `onlyAt`, the one process that has what it works on: another takes it only once that is gone */
 export async function enqueue(
   tx: Queries,
-  job: { kind: JobKind; site: string; body: unknown; by: string },
+  job: { kind: JobKind; site: string; body: unknown; by: string; onlyAt?: string },
 ): Promise<string> {
   const { id } = await tx.one<{ id: string }>(
-    'insert into job (kind, site_id, body, created_by) values ($1, $2, $3, $4) returning id',
-    [job.kind, job.site, JSON.stringify(job.body), job.by],
+    'insert into job (kind, site_id, body, created_by, only_at) values ($1, $2, $3, $4, $5) returning id',
+    [job.kind, job.site, JSON.stringify(job.body), job.by, job.onlyAt ?? null],
   );
   await announce(tx, { kind: 'job', site: job.site, job: id });
   return id;

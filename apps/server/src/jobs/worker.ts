@@ -1,5 +1,4 @@
 /** A worker takes jobs as they come, does several at once, and says what became of each. */
-import { randomUUID } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import { DomainError, passes } from '@fastigium/contracts/errors';
 import type { Logger } from 'pino';
@@ -21,6 +20,8 @@ const POLL_EVERY_MS = 2000;
 const SAY_AGAIN_MS = 500;
 
 export interface WorkerOptions {
+  /** An id no other process has. */
+  readonly process: string;
   readonly leaseSeconds: number;
   readonly concurrency: number;
   /** Pauses before what failed for a reason that may pass is tried again; then it is given up. */
@@ -36,7 +37,7 @@ export interface Worker {
 type Handlers = Readonly<Record<JobKind, JobHandler>>;
 
 export function startWorker(db: Database, feed: NewsFeed, handlers: Handlers, options: WorkerOptions): Worker {
-  const worker = new JobWorker(new Leases(db, randomUUID()), handlers, options);
+  const worker = new JobWorker(new Leases(db, options.process), handlers, options);
   const unsubscribe = feed.subscribe((news) => {
     if (news.kind === 'job') worker.hear(news.job);
   });

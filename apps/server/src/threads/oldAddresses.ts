@@ -11,35 +11,50 @@ import { reason, type ReasonMessage } from '@fastigium/contracts/messages/reason
 import { formatAddress, parseAddress } from '@fastigium/core/address';
 import { unread, type NotRead } from '@fastigium/core/redirects';
 import {
+  gatherSightings,
   guessColumns,
+  LogReader,
   readCount,
   readIndexPage,
   readLogLine,
   readPasted,
   Tally,
   type Columns,
+  type GatheredAddresses,
+  type Sighting,
 } from '@fastigium/core/redirects/gather';
 import { readSitemap } from '@fastigium/core/sitemap';
 import { decodePieces, withoutMark } from '@fastigium/core/text';
-import type { Sighting } from '../features/redirects/gather/take.ts';
+import { writeCopiedRows } from '../features/redirects/gather/copied.ts';
+import { isListed } from '../features/redirects/gather/sources.ts';
 
 export interface OldFileRequest {
-  /** Pieces of the file come through it, one for each question; a message of null ends it. */
+  /**
+   * Pieces of the file come through it, one for each question, which is `more`; a message of null ends it. Rows of what
+   * was read go the other way, as `writeCopiedRows` writes them.
+   */
   readonly port: MessagePort;
   readonly columns: Columns | undefined;
   readonly hasNames: boolean | undefined;
+  /** Old domains of the site that are told apart. */
+  readonly domains: readonly string[];
+  /** Whose addresses those without a host are; undefined for the site itself. */
+  readonly domain: string | undefined;
 }
 
 export type OldFile =
-  | {
+  | ({
       readonly kind: 'read';
-      readonly source: 'log' | 'sitemap' | 'index' | 'table' | 'pasted';
-      readonly sightings: readonly Sighting[];
+      readonly source: OldFileSource;
+      /** Rows that went through the port, and in how many pieces; they may come in after this. */
+      readonly count: number;
+      readonly pieces: number;
       readonly notRead: readonly NotRead[];
       readonly notReadCount: number;
       readonly fingerprint: string;
-      /** The first line of a table that names its columns. */ readonly names?: readonly string[];
-    }
+      /** The first line of a table that names its columns. */
+      readonly names?: readonly string[];
+    } & Omit<GatheredAddresses, 'rows'>)
   | {
       readonly kind: 'columns';
       readonly rows: readonly (readonly string[])[];
@@ -47,6 +62,8 @@ export type OldFile =
       readonly hasNames: boolean;
     }
   | { readonly kind: 'unreadable'; readonly why: ReasonMessage };
+
+type OldFileSource = 'log' | 'sitemap' | 'index' | 'table' | 'pasted';
 
 /** What is no log has to fit into memory. */
 const MOST_BYTES = 64 * 1024 * 1024; // 64 MiB
@@ -57,7 +74,8 @@ const MOST_LINE = 64 * 1024; // 64 KiB
 const MOST_NOT_READ = 200;
 const SHOWN_ROWS = 6;
 
-export async function readOldAddresses({ port, columns, hasNames }: OldFileRequest): Promise<OldFile> {
+export async function readOldAddresses(request: OldFileRequest): Promise<OldFile> {
+  const { port, columns, hasNames } = request;
   const hash = createHash('sha256');
   try {
     const pieces = unpackPieces(readPieces(port), hash);
@@ -66,21 +84,48 @@ export async function readOldAddresses({ port, columns, hasNames }: OldFileReque
     const text = first.toString('utf8');
     if (isBinary(first)) return { kind: 'unreadable', why: reason('no-text') };
     if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined))
-      return { ...(await readLog(all)), fingerprint: hash.digest('hex') };
+      return send(request, await readLog(all), hash.digest('hex'));
     const whole = await holdText(all);
     if (whole === undefined) return { kind: 'unreadable', why: reason('larger-no-log', { most: MOST_BYTES }) };
     const read = readText(whole, columns, hasNames);
-    return read.kind === 'read' ? { ...read, fingerprint: hash.digest('hex') } : read;
+    return read.kind === 'read' ? send(request, read, hash.digest('hex')) : read;
   } catch (error) {
     if (error instanceof Error && 'code' in error && String(error.code).startsWith('Z_'))
       return { kind: 'unreadable', why: reason('gzip-broken') };
     throw error;
-  } finally {
-    port.close();
   }
 }
 
-type Read = Omit<Extract<OldFile, { kind: 'read' }>, 'fingerprint'>;
+/** Merges and judges what was read, and sends its rows on. */
+function send(
+  { port, domains, domain }: OldFileRequest,
+  { sightings, dropped = 0, ...read }: Read,
+  fingerprint: string,
+): OldFile {
+  const { rows, ...counts } = gatherSightings(sightings, {
+    domains: new Set(domains),
+    domain,
+    isListed: isListed(read.source),
+    isLive: false,
+  });
+  let pieces = 0;
+  for (const piece of writeCopiedRows(rows)) {
+    port.postMessage(piece, [piece.buffer]);
+    pieces += 1;
+  }
+  return { ...read, ...counts, leftOut: counts.leftOut + dropped, count: rows.length, pieces, fingerprint };
+}
+
+interface Read {
+  readonly kind: 'read';
+  readonly source: OldFileSource;
+  readonly sightings: Iterable<Sighting>;
+  readonly notRead: readonly NotRead[];
+  readonly notReadCount: number;
+  readonly names?: readonly string[];
+  /** Addresses of a log beyond as many as are held. */
+  readonly dropped?: number;
+}
 
 function readText(
   text: string,
@@ -212,13 +257,14 @@ function readTable(rows: readonly (readonly string[])[], columns: Columns, hasNa
 
 async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
   const tally = new Tally();
+  const reader = new LogReader();
   const notRead: NotRead[] = [];
   let notReadCount = 0;
   let line = 0;
   for await (const text of readLines(pieces)) {
     line += 1;
     if (text === '') continue;
-    const request = text === undefined ? undefined : readLogLine(text);
+    const request = text === undefined ? undefined : reader.read(text);
     if (request) tally.add(request);
     else {
       notReadCount += 1;
@@ -230,14 +276,18 @@ async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
         });
     }
   }
-  const sightings = [...tally.all()].map((each): Sighting => ({
-    address: each.address,
-    visits: each.visits,
-    lastSeenMs: each.lastSeenMs,
-    status: each.status,
-    asked: each,
-  }));
-  return { kind: 'read', source: 'log', sightings, notRead, notReadCount };
+  return { kind: 'read', source: 'log', sightings: listTallied(tally), notRead, notReadCount, dropped: tally.dropped };
+}
+
+function* listTallied(tally: Tally): Generator<Sighting> {
+  for (const each of tally.all())
+    yield {
+      address: each.address,
+      visits: each.visits,
+      lastSeenMs: each.lastSeenMs,
+      status: each.status,
+      asked: each,
+    };
 }
 
 function boundNotRead(notRead: readonly NotRead[]): { notRead: readonly NotRead[]; notReadCount: number } {

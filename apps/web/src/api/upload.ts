@@ -1,28 +1,39 @@
-/** Sending a zip, with progress, which fetch cannot tell. */
+/** Sending what is large, with progress, which fetch cannot tell. */
 import { importsApi } from '@fastigium/contracts/api/imports';
+import type { AnswerOf, Endpoint } from '@fastigium/contracts/endpoint';
 import { readChangeHeaders, writePath, readAnswer, runSignedIn } from './client.ts';
 import { say } from './words.ts';
 
-interface Uploading {
+export interface Uploading {
   progress(sent: number, total: number): void;
   signal: AbortSignal;
 }
 type Begun = { import: string; job: string };
 
 export function uploadZip(site: string, zip: Blob, fileName: string, on: Uploading): Promise<Begun> {
-  return runSignedIn(() => uploadOnce(site, zip, fileName, on));
+  return sendLargeFile(importsApi.start, { site }, { fileName }, zip, on);
 }
 
-function uploadOnce(site: string, zip: Blob, fileName: string, on: Uploading): Promise<Begun> {
+export function sendLargeFile<E extends Endpoint>(
+  endpoint: E,
+  params: unknown,
+  query: Record<string, string>,
+  file: Blob,
+  on: Uploading,
+): Promise<AnswerOf<E>> {
+  return runSignedIn(() => sendOnce(endpoint, writePath(endpoint, params, query), file, on));
+}
+
+function sendOnce<E extends Endpoint>(endpoint: E, path: string, file: Blob, on: Uploading): Promise<AnswerOf<E>> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', writePath(importsApi.start, { site }, { fileName }));
+    request.open('POST', path);
     for (const [name, value] of Object.entries(readChangeHeaders())) request.setRequestHeader(name, value);
-    request.setRequestHeader('content-type', 'application/zip');
+    request.setRequestHeader('content-type', endpoint.streams ?? 'application/octet-stream');
     request.upload.onprogress = ({ loaded, total }) => on.progress(loaded, total);
     request.onload = () => {
       try {
-        resolve(readAnswer(importsApi.start, request.status < 300, request.responseText));
+        resolve(readAnswer(endpoint, request.status < 300, request.responseText));
       } catch (error) {
         reject(error as Error);
       }
@@ -30,6 +41,6 @@ function uploadOnce(site: string, zip: Blob, fileName: string, on: Uploading): P
     request.onerror = () => reject(new Error(say('upload.theUploadBrokeOffNothing')));
     request.onabort = () => reject(new Error(say('upload.theUploadWasCancelledNothing')));
     on.signal.addEventListener('abort', () => request.abort(), { once: true });
-    request.send(zip);
+    request.send(file);
   });
 }

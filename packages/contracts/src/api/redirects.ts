@@ -121,34 +121,36 @@ export type OldAddress = z.infer<typeof oldAddress>;
 const columns = z.partialRecord(z.enum(COLUMN_MEANINGS), z.number().int().min(0).max(1000));
 export const notRead = z.object({ line: z.number().int(), text: z.string(), why: part });
 
+/** What was found in a list or log. */
+const gatheredFigures = z.object({
+  source: z.enum(OLD_SOURCES),
+  name: z.string(),
+  /** Different addresses in it, and how many of them nobody knew. */
+  read: z.number().int(),
+  fresh: z.number().int(),
+  files: z.number().int(),
+  noise: z.number().int(),
+  /** Noise that was counted and not kept, and addresses of a log beyond as many as are held: the least visited. */
+  leftOut: z.number().int(),
+  notRead: z.number().int(),
+  problems: z.array(notRead),
+});
+
 export const gathered = z.discriminatedUnion('state', [
-  z.object({
-    state: z.literal('taken'),
-    source: z.enum(OLD_SOURCES),
-    name: z.string(),
-    /** Different addresses in it, and how many of them nobody knew. */
-    read: z.number().int(),
-    fresh: z.number().int(),
-    files: z.number().int(),
-    noise: z.number().int(),
-    notRead: z.number().int(),
-    problems: z.array(notRead),
-  }),
+  gatheredFigures.extend({ state: z.literal('taken') }),
+  /** It is large: a job reads and keeps it, and what came of it stands among the gatherings. */
+  z.object({ state: z.literal('taking'), job: id }),
   /** A table whose columns nobody has matched yet. */
   z.object({ state: z.literal('columns'), hasNames: z.boolean(), rows: z.array(z.array(z.string())), columns }),
 ]);
 export type Gathered = z.infer<typeof gathered>;
 
-export const gathering = z.object({
+export const gathering = gatheredFigures.extend({
   id,
-  source: z.enum(OLD_SOURCES),
-  name: z.string(),
   by: personRef,
   at: instant,
-  read: z.number().int(),
-  fresh: z.number().int(),
-  notRead: z.number().int(),
-  problems: z.array(notRead),
+  /** That brought it in; null where it was small, or where the job is forgotten. */
+  job: id.nullable(),
 });
 export type Gathering = z.infer<typeof gathering>;
 

@@ -9,6 +9,8 @@ const encoder = new TextEncoder();
 
 const UNRESERVED = /[A-Za-z0-9\-._~]/;
 // pchar without its percent form (RFC 3986 section 3.3), and the slash between segments.
+/** Of these alone most are, and stay as they are. */
+const PLAIN = /^[A-Za-z0-9\-._~!$&'()*+,;=:@/?]*$/;
 const PATH_CHARACTER = /[A-Za-z0-9\-._~!$&'()*+,;=:@/]/;
 const QUERY_CHARACTER = /[A-Za-z0-9\-._~!$&'()*+,;=:@/?]/;
 
@@ -40,12 +42,12 @@ function normalise(text: string, allowed: RegExp): string {
 
 /** A path in the one spelling of section 6.2.2: `/caf%c3%a9/%7Ex y` becomes `/caf%C3%A9/~x%20y`. */
 export function normalisePathEncoding(path: string): string {
-  return normalise(path, PATH_CHARACTER);
+  return PLAIN.test(path) && !path.includes('?') ? path : normalise(path, PATH_CHARACTER);
 }
 
 /** The same for a query; `+` stays `+`, since only forms read it as a space. */
 export function normaliseQueryEncoding(query: string): string {
-  return normalise(query, QUERY_CHARACTER);
+  return PLAIN.test(query) ? query : normalise(query, QUERY_CHARACTER);
 }
 
 /** Encodes a file's name or path for use in an address. A literal `%` becomes `%25`. */

@@ -115,6 +115,8 @@ export const errorWords: CatalogueOf<typeof error> = {
     'The upload stood still or took too long, and was ended. Nothing was kept. Check the line, then send it again.',
   'upload-no-room':
     'There is no room left here to take this in. Nothing was kept. Whoever runs this Fastigium has to make room; then send it again.',
+  'upload-gone':
+    'The file that was sent did not outlast a restart of Fastigium. Nothing of it was kept; bring it in again.',
   'upload-broken': 'The upload broke off. Nothing was kept; send it again.',
   'uploads-many':
     'You are sending {count, number} files already. Wait until one has arrived, then send this one again.',

@@ -42,6 +42,6 @@ export function addDraftRoutes(routes: Routes, deps: Deps): void {
     previewAddresses(deps, params.site, { kind: 'address-style', style: body.style }),
   );
   routes.on(pagesApi.addAsset, ({ upload, params, query, person }) =>
-    addAsset(deps, params.site, person, { ...query, stream: upload }),
+    addAsset(deps, params.site, person, { ...query, stream: upload.read() }),
   );
 }

@@ -9,7 +9,7 @@ import { takeCrawl } from './crawl/takeCrawl.ts';
 
 export function addImportsRoutes(routes: Routes, deps: Deps): void {
   routes.on(importsApi.start, ({ upload, params, query, person }) =>
-    takeUpload(deps, { site: params.site, by: person.id, fileName: query.fileName, stream: upload }),
+    takeUpload(deps, { site: params.site, by: person.id, fileName: query.fileName, stream: upload.read() }),
   );
   routes.on(importsApi.crawl, ({ params, body, person }) =>
     takeCrawl(deps, { site: params.site, by: person.id, address: body.address }),

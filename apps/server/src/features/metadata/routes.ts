@@ -17,12 +17,12 @@ export function addMetadataRoutes(routes: Routes, deps: Deps): void {
       .send(await writeTableCsv(deps.db, params.site));
     return ANSWERED;
   });
-  routes.on(metadataApi.readCsv, ({ params, upload }) => readCsv(deps.db, params.site, upload));
+  routes.on(metadataApi.readCsv, ({ params, upload }) => readCsv(deps.db, params.site, upload.read()));
   routes.on(metadataApi.takeCsv, ({ params, query, person, upload }) =>
-    takeCsv(deps, params.site, person, query.version, upload),
+    takeCsv(deps, params.site, person, query.version, upload.read()),
   );
   routes.on(metadataApi.checkData, ({ body }) => Promise.resolve({ problems: checkData(body.text) }));
   routes.on(metadataApi.icons, ({ params, query, person, upload }) =>
-    makeIcons(deps, params.site, person, { ...query, stream: upload }),
+    makeIcons(deps, params.site, person, { ...query, stream: upload.read() }),
   );
 }

@@ -2,6 +2,7 @@ import { redirectProofApi } from '@fastigium/contracts/api/redirectProof';
 import { redirectsApi } from '@fastigium/contracts/api/redirects';
 import { ruleFilesApi } from '@fastigium/contracts/api/ruleFiles';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
+import type { Sighting } from '@fastigium/core/redirects/gather';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
@@ -10,7 +11,7 @@ import { writeRules } from './files/write.ts';
 import { takeFetched } from './gather/gatherJob.ts';
 import { takeFile, takePasted } from './gather/file.ts';
 import { readGatherings } from './gather/gatherings.ts';
-import { takeGathering, type Sighting } from './gather/take.ts';
+import { takeGathering } from './gather/take.ts';
 import { addOldDomain, readOldDomains, removeOldDomain } from '../draft/oldDomains.ts';
 import { readOneOldAddress } from './one.ts';
 import { readPatternProposals, readPatternRows, previewPattern } from './patterns.ts';
@@ -34,15 +35,18 @@ export function addRedirectsRoutes(routes: Routes, deps: Deps): void {
     takePasted(deps, { site: params.site, by: person.id, text: body.text, domain: body.domain }),
   );
   routes.on(redirectsApi.file, ({ params, query, person, upload }) =>
-    takeFile(deps, {
-      site: params.site,
-      by: person.id,
-      fileName: query.fileName,
-      columns: query.columns,
-      hasNames: query.hasNames === undefined ? undefined : query.hasNames === 'yes',
-      domain: query.domain,
-      stream: upload,
-    }),
+    takeFile(
+      deps,
+      {
+        site: params.site,
+        by: person.id,
+        fileName: query.fileName,
+        columns: query.columns,
+        hasNames: query.hasNames === undefined ? undefined : query.hasNames === 'yes',
+        domain: query.domain,
+      },
+      upload,
+    ),
   );
   routes.on(redirectsApi.fetched, ({ params, body, person }) =>
     takeFetched(deps, { site: params.site, by: person.id, ...body }),
@@ -92,7 +96,7 @@ export function addRedirectsRoutes(routes: Routes, deps: Deps): void {
   });
   routes.on(ruleFilesApi.write, ({ params, query }) => writeRules(deps, params.site, query));
   routes.on(ruleFilesApi.read, ({ params, query, upload }) =>
-    readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: upload }),
+    readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: upload.read() }),
   );
   routes.on(redirectsApi.patterns, ({ params }) => readPatternRows(deps, params.site));
   routes.on(redirectsApi.proposals, ({ params }) => readPatternProposals(deps, params.site));

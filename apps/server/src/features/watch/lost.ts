@@ -1,10 +1,11 @@
 /** Lost addresses of the live site join the old ones, so that they are suggested for and settled like any other. */
 import type { AddressCount } from '@fastigium/core/watch';
-import type { Queries } from '../../db/database.ts';
-import { takeSightings, type Sighting } from '../redirects/gather/take.ts';
+import type { Sighting } from '@fastigium/core/redirects/gather';
+import type { Transaction } from '../../db/database.ts';
+import { takeSightings } from '../redirects/gather/take.ts';
 
 /** @returns whether there were any */
-export async function takeLost(tx: Queries, site: string, counts: readonly AddressCount[]): Promise<boolean> {
+export async function takeLost(tx: Transaction, site: string, counts: readonly AddressCount[]): Promise<boolean> {
   const sightings = counts
     .filter(({ outcome, visits }) => outcome === 'lost' && visits > 0)
     .map(({ address, visits, robotVisits, lastMs, referrer }): Sighting => {

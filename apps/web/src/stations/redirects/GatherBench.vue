@@ -1,42 +1,37 @@
 <script setup lang="ts">
 /** Bringing in old addresses: files, pasted text, or asked for from outside. */
-import { redirectsApi, type Gathered, type Gathering } from '@fastigium/contracts/api/redirects';
+import { redirectsApi, type Gathering } from '@fastigium/contracts/api/redirects';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
-import { sendFile } from '../../api/asset.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import ColumnMatch from './ColumnMatch.vue';
+import { useGathering } from './gathering.ts';
 import OldDomains from './OldDomains.vue';
 import { SOURCE_WORDS } from '../shared/settling/sources.ts';
-import { explain } from '../../words/index.ts';
+import { explain, speak } from '../../words/index.ts';
 import { runInBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
-import { speak } from '../../words/index.ts';
 import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ /** Grows when old addresses changed. */ tick: number }>();
 defineEmits<{ leave: [] }>();
 const site = useSite();
-const notices = useNotices();
 const pasted = ref('');
 const source = ref<'sitemap' | 'index' | 'crawl'>('sitemap');
 const address = ref('');
 const domain = ref('');
-const busy = ref('');
-const problem = ref('');
 const past = shallowRef<Gathering[]>([]);
-/** Tables wait here until a person has matched their columns. */
-const matching = shallowRef<{ file: File; table: Extract<Gathered, { state: 'columns' }> }>();
-const waiting = ref<File[]>([]);
 const isOver = ref(false);
 const searchIndex = ref<string | null>(null);
 const domains = ref<string[]>([]);
 /** Whose addresses those without a host are; empty for the site itself. */
 const whose = ref('');
+const { busy, problem, matching, stop, takeFiles, match, paste, tellOf } = useGathering(() =>
+  whose.value === '' ? {} : { domain: whose.value },
+);
 // The index's address may come in after it was chosen as the source.
 watch([source, searchIndex], ([now, index]) => {
   if (now === 'index' && address.value === '' && index !== null) address.value = index;
@@ -61,60 +56,13 @@ watch(
     runInBackground(readDomains());
     const so = await call(redirectsApi.gatherings, { params: { site: site.id } });
     [past.value, searchIndex.value] = [so.done, so.searchIndex];
+    tellOf(so.done);
   },
   { immediate: true },
 );
 
-async function tell(work: () => Promise<Gathered>): Promise<Gathered | undefined> {
-  problem.value = '';
-  try {
-    const gathered = await work();
-    if (gathered.state === 'taken')
-      notices.done(say('gatherBench.oldAddressesReadOfThem', { read: gathered.read, fresh: gathered.fresh }));
-    return gathered;
-  } catch (error) {
-    problem.value = explain(error);
-    return undefined;
-  } finally {
-    busy.value = '';
-  }
-}
-
-/** One after another, so that the first table that has to be matched stops the rest and loses none. */
-async function takeFiles(files: readonly File[]): Promise<void> {
-  waiting.value = [...waiting.value, ...files];
-  while (waiting.value.length > 0 && !matching.value) {
-    const [file, ...rest] = waiting.value;
-    waiting.value = rest;
-    if (file) await takeOne(file, {});
-  }
-}
-
-async function takeOne(file: File, how: Readonly<Record<string, string>>): Promise<void> {
-  const id = site.id;
-  if (id === undefined) return;
-  busy.value = say('gatherBench.reading', { name: file.name });
-  const gathered = await tell(() =>
-    sendFile(redirectsApi.file, { site: id }, { fileName: file.name, ...how, ...isOfDomain() }, file),
-  );
-  if (gathered?.state === 'columns') matching.value = { file, table: gathered };
-}
-
-async function gatherMatched(how: Readonly<Record<string, string>>): Promise<void> {
-  const file = matching.value?.file;
-  matching.value = undefined;
-  if (file) await takeOne(file, how);
-  await takeFiles([]);
-}
-
-async function paste(): Promise<void> {
-  const id = site.id;
-  if (id === undefined || pasted.value.trim() === '') return;
-  busy.value = say('gatherBench.reading2');
-  const gathered = await tell(() =>
-    call(redirectsApi.paste, { params: { site: id }, body: { text: pasted.value, ...isOfDomain() } }),
-  );
-  if (gathered) pasted.value = '';
+async function takePasted(): Promise<void> {
+  if (await paste(pasted.value)) pasted.value = '';
 }
 
 async function fetchThem(): Promise<void> {
@@ -135,8 +83,6 @@ async function fetchThem(): Promise<void> {
   }
 }
 
-const isOfDomain = () => (whose.value === '' ? {} : { domain: whose.value });
-
 function onDrop(event: DragEvent): void {
   isOver.value = false;
   runInBackground(takeFiles([...(event.dataTransfer?.files ?? [])]));
@@ -156,13 +102,21 @@ function onChoose(event: Event): void {
     {{ say('gatherBench.fromWhereverTheyAreStill') }}
   </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+  <JobProgress
+    v-if="job"
+    class="job"
+    :job="job"
+    :waiting="say('common.waitingToBegin')"
+    :can-cancel="true"
+    @cancel="site.cancel(job.id)"
+  />
   <ColumnMatch
     v-if="matching"
     :key="matching.file.name"
     :name="matching.file.name"
     :table="matching.table"
-    @match="gatherMatched"
-    @leave="((matching = undefined), takeFiles([]))"
+    @match="match"
+    @leave="match()"
   />
   <template v-else>
     <hr class="rule" />
@@ -184,13 +138,17 @@ function onChoose(event: Event): void {
       @drop.prevent="onDrop"
     >
       <input class="visually-hidden" type="file" multiple data-testid="old-files" @change="onChoose" />
-      <span v-if="busy">{{ busy }} …</span
+      <span v-if="busy"
+        >{{ busy }} …{{ ' '
+        }}<button v-if="stop" class="text-link" type="button" @click.prevent="stop()">
+          {{ say('gatherBench.stop') }}
+        </button></span
       ><span v-else><RichWords :words="say.parts('gatherBench.dropThemHereOrChoose')" /></span>
     </label>
     <h2 class="heading next">
       {{ say('gatherBench.pasted') }} <span class="quiet">{{ say('gatherBench.linesTextOrAPages') }}</span>
     </h2>
-    <form @submit.prevent="paste">
+    <form @submit.prevent="takePasted">
       <textarea
         v-model="pasted"
         class="address"
@@ -198,7 +156,7 @@ function onChoose(event: Event): void {
         :aria-label="say('common.oldAddresses')"
         placeholder="/visit.php?id=3&#10;https://www.old-site.example/news/"
         maxlength="2000000"
-        @keydown.ctrl.enter.prevent="paste"
+        @keydown.ctrl.enter.prevent="takePasted"
       />
       <v-btn type="submit" height="32" :disabled="pasted.trim() === '' || busy !== ''">{{
         say('gatherBench.takeThem')
@@ -237,18 +195,10 @@ function onChoose(event: Event): void {
         placeholder="old-site.example"
         maxlength="253"
       />
-      <JobProgress
-        v-if="job"
-        :job="job"
-        :waiting="say('common.waitingToBegin')"
-        :can-cancel="true"
-        @cancel="site.cancel(job.id)"
-      />
       <v-btn
-        v-else
         type="submit"
         height="32"
-        :disabled="address.trim() === '' || (source === 'index' && domain.trim() === '')"
+        :disabled="job !== undefined || address.trim() === '' || (source === 'index' && domain.trim() === '')"
         >{{ say('gatherBench.ask') }}</v-btn
       >
     </form>
@@ -264,6 +214,9 @@ function onChoose(event: Event): void {
         >
         <span class="quiet">{{
           say('gatherBench.readNewBy', { read: each.read, fresh: each.fresh, name: each.by.name })
+        }}</span>
+        <span v-if="each.leftOut > 0" class="quiet">{{
+          say('gatherBench.countedAndNotKept', { leftOut: each.leftOut })
         }}</span>
         <details v-if="each.notRead > 0">
           <summary class="caution">{{ say('gatherBench.linesNotTaken', { notRead: each.notRead }) }}</summary>

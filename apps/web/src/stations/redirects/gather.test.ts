@@ -1,10 +1,14 @@
 // @vitest-environment jsdom
 /** Bringing in old addresses, as somebody does it who has them in a file, in a mail, or on a site that is still there. */
 import { redirectsApi, type Gathered, type Gathering } from '@fastigium/contracts/api/redirects';
+import { jobsApi, type Job } from '@fastigium/contracts/api/jobs';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 import { reason } from '@fastigium/contracts/messages/reason';
+import type { VueWrapper } from '@vue/test-utils';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
 import { useNotices } from '../../stores/notices.ts';
+import { useSite } from '../../stores/site.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
 import { findField, findButton, readPageText, press, write } from '../../testing/page.ts';
 import { isShown, showScreen, SITE } from '../../testing/screen.ts';
@@ -18,6 +22,7 @@ const taken: Gathered = {
   fresh: 7,
   files: 0,
   noise: 0,
+  leftOut: 0,
   notRead: 0,
   problems: [],
 };
@@ -38,6 +43,10 @@ const before: Gathering = {
   at: '2026-11-29T08:00:00.000Z',
   read: 1200,
   fresh: 30,
+  files: 4,
+  noise: 9,
+  leftOut: 0,
+  job: null,
   notRead: 1,
   problems: [{ line: 4, text: 'GET what', why: reason('no-address-column') }],
 };
@@ -52,8 +61,21 @@ afterEach(() => {
   document.body.innerHTML = '';
 });
 
+const createGatherJob = (): Job => ({
+  id: SITE,
+  site: SITE,
+  kind: 'gather',
+  state: 'running',
+  progress: { step: progressStep('keeping-addresses'), done: 20_000, total: 50_000, unit: 'addresses' },
+  error: null,
+  retry: null,
+  createdAt: before.at,
+  endedAt: null,
+});
+
+let screen: VueWrapper;
 async function show() {
-  showScreen(GatherBench, { props: { tick: 0 } });
+  screen = showScreen(GatherBench, { props: { tick: 0 } });
   await isShown(() => expect(readPageText()).toContain('Tell apart no longer'));
 }
 const paste = async (text: string) => {
@@ -140,6 +162,36 @@ describe('old addresses that are brought in', () => {
     await isShown(() => expect(findButton('Leave it')).toBeDefined());
     await press('Leave it');
     await isShown(() => expect(filesSent().map(({ fileName }) => fileName)).toEqual(['report.csv', 'access.log']));
+  });
+
+  it('waits for the job of what is large, and tells then how many were new', async () => {
+    server.answers(redirectsApi.paste, { state: 'taking', job: SITE });
+    await show();
+    await paste('/visit.php?id=3');
+    await press('Take them');
+    await isShown(() => expect(document.querySelector('textarea')?.value).toBe(''));
+    expect(useNotices().notice).toBeUndefined();
+    // What others brought in meanwhile is none of it.
+    server.answers(redirectsApi.gatherings, { done: [before], searchIndex: null });
+    await screen.setProps({ tick: 1 });
+    expect(useNotices().notice).toBeUndefined();
+    const kept = { ...before, read: 2_000_000, fresh: 400_000, leftOut: 1_600_000, job: SITE };
+    server.answers(redirectsApi.gatherings, { done: [kept, before], searchIndex: null });
+    await screen.setProps({ tick: 2 });
+    await isShown(() => expect(useNotices().notice?.text).toBe('2,000,000 old addresses read, 400,000 of them new.'));
+    expect(readPageText()).toContain('1,600,000 more counted and not kept');
+  });
+
+  it('shows how far a large one is, and stops it', async () => {
+    const job = createGatherJob();
+    server.answers(jobsApi.cancel, { done: true });
+    await show();
+    useSite().jobs = new Map([[job.id, job]]);
+    await isShown(() => expect(readPageText()).toContain('Keeping the addresses'));
+    expect(readPageText()).toContain('20,000 of 50,000 addresses');
+    expect(findButton('Ask')?.disabled).toBe(true);
+    await press('Cancel; nothing of it is kept');
+    await isShown(() => expect(server.asked.some(({ endpoint }) => endpoint === jobsApi.cancel)).toBe(true));
   });
 
   it('asks a search index for a domain, at the address that is known of it', async () => {

@@ -18,7 +18,7 @@ export interface LogRequest {
 
 // Client, identity and user hold no spaces; a name of the host may stand before them.
 const LINE =
-  /^\S+ (?:\S+ )?\S+ .*?\[([^\]]{20,40})\] "((?:[^"\\]|\\.)*)" (\d{3}) (?:\d+|-)(?: "((?:[^"\\]|\\.)*)" "((?:[^"\\]|\\.)*)")?/;
+  /^\S+ (?:\S+ )?\S+ .*?\[([^\]]{20,40})\] "([^"\\]*(?:\\.[^"\\]*)*)" (\d{3}) (?:\d+|-)(?: "([^"\\]*(?:\\.[^"\\]*)*)" "([^"\\]*(?:\\.[^"\\]*)*)")?/;
 const TIME = /^(\d{1,2})\/([A-Z][a-z]{2})\/(\d{4}):(\d{2}):(\d{2}):(\d{2}) ([+-])(\d{2})(\d{2})$/;
 const REQUEST = /^([A-Z]+) (\S+)(?: HTTP\/[\d.]+)?$/;
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
@@ -27,19 +27,32 @@ const MOST_LETTERS = 16_384;
 
 /** Undefined for what is no request in one of these formats. */
 export function readLogLine(line: string): LogRequest | undefined {
-  if (line.length > MOST_LETTERS) return undefined;
-  const parts = LINE.exec(line);
-  const request = parts && REQUEST.exec(unescapeText(parts[2] ?? ''));
-  const atMs = parts && readTime(parts[1] ?? '');
-  if (!request || atMs === undefined || atMs === null) return undefined;
-  return {
-    method: request[1] ?? '',
-    target: request[2] ?? '',
-    status: Number(parts[3]),
-    atMs,
-    referrer: readSaid(parts[4]),
-    agent: readSaid(parts[5]),
-  };
+  return new LogReader().read(line);
+}
+
+/** Reads one line after another; what lines have in common with the one before is not read again. */
+export class LogReader {
+  #time = '';
+  #atMs: number | undefined;
+
+  /** Undefined for what is no request in one of these formats. */
+  read(line: string): LogRequest | undefined {
+    if (line.length > MOST_LETTERS) return undefined;
+    const parts = LINE.exec(line);
+    const request = parts && REQUEST.exec(unescapeText(parts[2] ?? ''));
+    if (!request) return undefined;
+    const [, time = '', , status, referrer, agent] = parts;
+    if (time !== this.#time) [this.#time, this.#atMs] = [time, readTime(time)];
+    if (this.#atMs === undefined) return undefined;
+    return {
+      method: request[1] ?? '',
+      target: request[2] ?? '',
+      status: Number(status),
+      atMs: this.#atMs,
+      referrer: readSaid(referrer),
+      agent: readSaid(agent),
+    };
+  }
 }
 
 function readTime(text: string): number | undefined {
@@ -71,6 +84,7 @@ function countDaysSince1970(year: number, month: number, day: number): number | 
 
 /** `\"`, `\\` and `\xhh`, as servers write what would break the line. */
 function unescapeText(text: string): string {
+  if (!text.includes('\\')) return text;
   return text.replace(/\\(x[\da-fA-F]{2}|.)/g, (_, code: string) =>
     code.length === 3 ? String.fromCharCode(parseInt(code.slice(1), 16)) : code,
   );

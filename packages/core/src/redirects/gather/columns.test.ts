@@ -3,6 +3,7 @@
  * draft 6, "URL template syntax"; RFC 4287, section 4.2.7.2 (`rel`). What columns are called, what robots say of
  * themselves and what probes ask for is common practice, no source.
  */
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   readFeedTemplate,
@@ -182,14 +183,46 @@ describe('requests added up', () => {
     expect(tallied(request({ target: 'javascript:x' }))).toEqual([]);
   });
 
-  it('are let go of where there are too many, those that failed once first', () => {
-    const tally = new Tally();
-    for (let n = 0; n < 100_000; n += 1) tally.add(request({ target: `/kept${n}` }));
-    for (let n = 0; n < 300_000; n += 1) tally.add(request({ target: `/guess${n}`, status: 404 }));
+  it('are let go of where there are too many, those that failed once first, and only as many as need be', () => {
+    const tally = new Tally(1000);
+    for (let n = 0; n < 250; n += 1) tally.add(request({ target: `/kept${n}` }));
+    for (let n = 0; n < 750; n += 1) tally.add(request({ target: `/guess${n}`, status: 404 }));
     expect(tally.dropped).toBe(0);
     tally.add(request({ target: '/one-more' }));
-    expect(tally.dropped).toBe(300_000);
-    expect([...tally.all()]).toHaveLength(100_001);
+    expect(tally.dropped).toBe(201);
+    const left = [...tally.all()].map(({ address }) => address);
+    expect(left.filter((address) => address.startsWith('/kept'))).toHaveLength(250);
+    expect(left).toHaveLength(800);
+  });
+
+  it('are let go of the less visited first, and at last whatever they are', () => {
+    const tally = new Tally(10);
+    const ask = (target: string, times: number) => {
+      for (let n = 0; n < times; n += 1) tally.add(request({ target }));
+    };
+    for (let n = 0; n < 4; n += 1) ask(`/seldom${n}`, 2);
+    for (let n = 0; n < 6; n += 1) ask(`/often${n}`, 10);
+    ask('/one-more', 1);
+    expect([...tally.all()].map(({ address }) => address).sort()).toEqual(
+      ['/often0', '/often1', '/often2', '/often3', '/often4', '/often5', '/one-more', '/seldom3'].sort(),
+    );
+    for (let n = 0; n < 40; n += 1) ask(`/new${n}`, 10);
+    expect([...tally.all()].length).toBeLessThanOrEqual(10);
+  });
+
+  it('count one address whatever letters it is asked for in, before and after it is known', () => {
+    const address = fc.constantFrom('/a', '/%61', '/b/../a', '/b', '//c.example/a', 'http://c.example/%61');
+    fc.assert(
+      fc.property(fc.array(address, { maxLength: 30 }), (asked) => {
+        const tally = new Tally();
+        for (const target of asked) tally.add(request({ target }));
+        const counts = new Map([...tally.all()].map((each) => [`${each.host ?? ''}${each.address}`, each.visits]));
+        const count = (...spellings: string[]) => asked.filter((each) => spellings.includes(each)).length || undefined;
+        expect(counts.get('/a')).toBe(count('/a', '/%61', '/b/../a'));
+        expect(counts.get('/b')).toBe(count('/b'));
+        expect(counts.get('c.example/a')).toBe(count('//c.example/a', 'http://c.example/%61'));
+      }),
+    );
   });
 
   it.each([

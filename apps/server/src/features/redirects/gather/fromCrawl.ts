@@ -3,11 +3,11 @@ import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { unread, type NotRead } from '@fastigium/core/redirects';
+import type { Sighting } from '@fastigium/core/redirects/gather';
 import type { Deps } from '../../../deps.ts';
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
 import { crawl, type CrawledFile } from '../../imports/crawl/crawl.ts';
-import type { Sighting } from './take.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
 const AT_ONCE = 50;

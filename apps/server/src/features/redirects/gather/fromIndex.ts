@@ -7,7 +7,7 @@ import { unread, type NotRead } from '@fastigium/core/redirects';
 import { readFeedTemplate, fillTemplate, readIndexPage, type IndexPage } from '@fastigium/core/redirects/gather';
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
-import type { Sighting } from './take.ts';
+import type { Sighting } from '@fastigium/core/redirects/gather';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** Indexes give ten to a hundred at a time; nobody has to be asked for ever. */

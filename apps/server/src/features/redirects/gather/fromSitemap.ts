@@ -6,7 +6,7 @@ import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
 import { readListedSitemaps } from '../../imports/crawl/sitemaps.ts';
 import { startAt } from '../../imports/crawl/start.ts';
-import type { Sighting } from './take.ts';
+import type { Sighting } from '@fastigium/core/redirects/gather';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 import { reason } from '@fastigium/contracts/messages/reason';
 

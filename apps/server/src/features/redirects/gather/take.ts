@@ -1,80 +1,111 @@
-/** Keeping what was gathered: one row for each address, whoever saw it. */
+/**
+ * Keeping what was gathered: one row for each address, whoever saw it. All of it is put down in a table of its own
+ * first and taken from there piece by piece. Each row is inserted or found by its key, never joined, so that the cost is
+ * that of the input: a join planned for tables that were small a moment ago goes through all of them for every row.
+ */
 import type { Gathered, OldSource } from '@fastigium/contracts/api/redirects';
-import { splitHost, writeWithHost } from '@fastigium/core/redirects';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 import type { NotRead } from '@fastigium/core/redirects';
-import { judgeKind, type Asked } from '@fastigium/core/redirects/gather';
-import type { Queries } from '../../../db/database.ts';
+import { gatherSightings, type GatheredAddresses, type Sighting } from '@fastigium/core/redirects/gather';
+import type { Transaction } from '../../../db/database.ts';
 import { announce } from '../../../db/events.ts';
+import type { JobRun } from '../../../jobs/queue.ts';
 import { readOldDomains } from '../../draft/oldDomains.ts';
-
-/** An old address as one list or log has it. */
-export interface Sighting {
-  /** Normal address. */
-  readonly address: string;
-  /** Where a host is named; it counts for old domains that are told apart. */
-  readonly host?: string | undefined;
-  readonly visits?: number | undefined;
-  readonly lastSeenMs?: number | undefined;
-  readonly status?: number | undefined;
-  readonly title?: string | undefined;
-  readonly text?: string | undefined;
-  readonly headings?: readonly string[] | undefined;
-  readonly language?: string | undefined;
-  /** From a log: what was asked, for telling noise. */
-  readonly asked?: Asked | undefined;
-}
+import { writeCopiedRows } from './copied.ts';
+import { isListed } from './sources.ts';
 
 const MOST_PROBLEMS = 200;
-const TEXT_LETTERS = 1500;
-const AT_ONCE = 5000;
+/** Taken in well under a second; between two pieces work can be stopped. */
+const AT_ONCE = 10_000;
 
-/**
- * @param addUp whether visits come on top of what the same kind of source counted before, as with rotated logs
- */
-export async function takeSightings(
-  tx: Queries,
-  found: {
-    site: string;
-    source: OldSource;
-    addUp?: boolean;
-    /** Whose addresses those without a host are; undefined for the site itself. */ domain?: string | undefined;
-  },
-  sightings: readonly Sighting[],
-): Promise<{ read: number; fresh: number; files: number; noise: number }> {
-  const domains = new Set(await readOldDomains(tx, found.site));
-  const merged = merge(
-    sightings.map((each) => {
-      const host = each.host ?? found.domain;
-      return host !== undefined && domains.has(host) ? { ...each, address: writeWithHost(host, each.address) } : each;
-    }),
-  );
-  const isListed = found.source !== 'log' && found.source !== 'live';
-  let fresh = 0;
-  const counts = { files: 0, noise: 0 };
-  for (let from = 0; from < merged.length; from += AT_ONCE) {
-    const some = merged.slice(from, from + AT_ONCE).map((each) => ({
-      ...each,
-      kind: judgeKind(splitHost(each.address).address, each.asked, isListed, found.source === 'live'),
-    }));
-    counts.files += some.filter(({ kind }) => kind.kind === 'file').length;
-    counts.noise += some.filter(({ kind }) => kind.kind === 'noise').length;
-    fresh += await keep(tx, found, some, isListed);
-  }
-  await announce(tx, { kind: 'redirects', site: found.site });
-  return { read: merged.length, fresh, ...counts };
+export interface Found {
+  readonly site: string;
+  readonly source: OldSource;
+  /** Whether visits come on top of what the same kind of source counted before, as with rotated logs. */
+  readonly addUp?: boolean;
+  /** Whose addresses those without a host are; undefined for the site itself. */
+  readonly domain?: string | undefined;
 }
 
-/** The same for what a person brought in: it is listed with what could not be read of it. */
+/** What a person brought in: it is listed with what could not be read of it. */
+export interface FoundBySomebody extends Found {
+  readonly by: string;
+  readonly name: string;
+  /** SHA-256 of a log, so that the same one is not counted twice. */
+  readonly fingerprint?: string;
+  /** The job that brought it in, where one did. */
+  readonly job?: string | undefined;
+}
+
+/** Gathered addresses with their rows as `writeCopiedRows` writes them. */
+export interface CopiedAddresses extends Omit<GatheredAddresses, 'rows'> {
+  readonly rows: Iterable<Uint8Array>;
+  readonly count: number;
+}
+
+export type Taken = Omit<GatheredAddresses, 'rows'> & { readonly fresh: number };
+
+/** Addresses that few at a time come in, or that are in memory already. */
+export async function takeSightings(tx: Transaction, found: Found, sightings: readonly Sighting[]): Promise<Taken> {
+  const { rows, ...counts } = gatherSightings(sightings, {
+    domains: new Set(await readOldDomains(tx, found.site)),
+    domain: found.domain,
+    isListed: isListed(found.source),
+    isLive: found.source === 'live',
+  });
+  return takeCopied(tx, found, { ...counts, rows: writeCopiedRows(rows), count: rows.length });
+}
+
+/** @param job told how far it is, and stopped between two pieces; what was taken until then is rolled back with the transaction */
+export async function takeCopied(
+  tx: Transaction,
+  found: Found,
+  { rows, count, ...counts }: CopiedAddresses,
+  job?: Pick<JobRun, 'report' | 'signal'>,
+): Promise<Taken> {
+  await tx.run('set constraints old_address_seen_site_id_address_fkey deferred');
+  await tx.run(
+    `create temp table if not exists gathered (
+       n integer primary key, address text not null, visits bigint, last_seen timestamptz, status integer, title text,
+       text text, headings jsonb not null, language text, kind text not null, noise text
+     ) on commit delete rows`,
+  );
+  await tx.run('delete from gathered');
+  await tx.copyIn(
+    'gathered (n, address, visits, last_seen, status, title, text, headings, language, kind, noise)',
+    rows,
+  );
+  let fresh = 0;
+  for (let from = 0; from < count; from += AT_ONCE) {
+    job?.signal.throwIfAborted();
+    job?.report({ step: progressStep('keeping-addresses'), done: from, total: count, unit: 'addresses' });
+    fresh += await keepPiece(tx, found, from);
+  }
+  await announce(tx, { kind: 'redirects', site: found.site });
+  return { ...counts, fresh };
+}
+
+/** The same for what a person brought in. */
 export async function takeGathering(
-  tx: Queries,
-  found: Parameters<typeof takeSightings>[1] & { by: string; name: string; fingerprint?: string },
+  tx: Transaction,
+  found: FoundBySomebody,
   sightings: readonly Sighting[],
   notRead: readonly NotRead[],
 ): Promise<Extract<Gathered, { state: 'taken' }>> {
-  const taken = await takeSightings(tx, found, sightings);
+  return listGathering(tx, found, await takeSightings(tx, found, sightings), { notRead, count: notRead.length });
+}
+
+/** Lists what was brought in, for whoever looks at what there is so far. @param lines that were not taken: their count, and the first of them */
+export async function listGathering(
+  tx: Transaction,
+  found: FoundBySomebody,
+  taken: Taken,
+  { notRead, count }: { readonly notRead: readonly NotRead[]; readonly count: number },
+): Promise<Extract<Gathered, { state: 'taken' }>> {
   const problems = notRead.slice(0, MOST_PROBLEMS);
   await tx.run(
-    'insert into gathering (site_id, source, name, by, fingerprint, read, fresh, not_read, problems) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
+    `insert into gathering (site_id, source, name, by, fingerprint, read, fresh, files, noise, left_out, not_read, problems, job_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)`,
     [
       found.site,
       found.source,
@@ -83,96 +114,49 @@ export async function takeGathering(
       found.fingerprint ?? null,
       taken.read,
       taken.fresh,
-      notRead.length,
+      taken.files,
+      taken.noise,
+      taken.leftOut,
+      count,
       JSON.stringify(problems).replaceAll('\\u0000', ''),
+      found.job ?? null,
     ],
   );
-  return { state: 'taken', source: found.source, name: found.name, ...taken, notRead: notRead.length, problems };
+  return { state: 'taken', source: found.source, name: found.name, ...taken, notRead: count, problems };
 }
 
-/** Two spellings of one address were visited by the same people's links: their visits add up. */
-function merge(sightings: readonly Sighting[]): Sighting[] {
-  const merged = new Map<string, Sighting>();
-  for (const each of sightings) {
-    const known = merged.get(each.address);
-    merged.set(
-      each.address,
-      known === undefined
-        ? each
-        : {
-            ...known,
-            ...withoutGaps(each),
-            ...(known.visits === undefined && each.visits === undefined
-              ? {}
-              : { visits: (known.visits ?? 0) + (each.visits ?? 0) }),
-            ...(known.lastSeenMs === undefined ? {} : { lastSeenMs: Math.max(known.lastSeenMs, each.lastSeenMs ?? 0) }),
-          },
-    );
-  }
-  return [...merged.values()];
-}
-
-function withoutGaps(sighting: Sighting): Partial<Sighting> {
-  return Object.fromEntries(Object.entries(sighting).filter(([, value]) => value !== undefined));
-}
-
-async function keep(
-  tx: Queries,
-  gathering: { site: string; source: OldSource; addUp?: boolean },
-  some: readonly (Sighting & { kind: ReturnType<typeof judgeKind> })[],
-  isListed: boolean,
-): Promise<number> {
-  const text = (value: string | undefined) => value?.replaceAll('\0', '') ?? null;
+/** @returns how many of them nobody knew */
+async function keepPiece(tx: Transaction, { site, source, addUp = false }: Found, from: number): Promise<number> {
+  const piece = [site, from, from + AT_ONCE];
+  await tx.run(
+    `insert into old_address_seen as s (site_id, address, source, visits, last_seen)
+     select $1, address, $4, visits, last_seen from gathered where n > $2 and n <= $3
+     on conflict (site_id, address, source) do update set
+       visits = case when $5 then coalesce(s.visits, 0) + coalesce(excluded.visits, 0) else coalesce(excluded.visits, s.visits) end,
+       last_seen = greatest(s.last_seen, excluded.last_seen)`,
+    [...piece, source, addUp],
+  );
   const { fresh } = await tx.one<{ fresh: number }>(
-    `with given as (
-       select * from unnest($2::text[], $3::timestamptz[], $4::int[], $5::text[], $6::text[], $7::jsonb[], $8::text[], $9::text[], $10::text[])
-         as t(address, last_seen, status, title, text, headings, language, kind, noise)
-     ), kept as (
-       insert into old_address as o (site_id, address, last_seen, status, title, text, headings, language, kind, noise)
-       select $1, address, last_seen, status, title, text, array(select jsonb_array_elements_text(headings)), language, kind, noise from given
+    `with kept as (
+       insert into old_address as o (site_id, address, visits, last_seen, status, title, text, headings, language, kind, noise)
+       select $1, g.address,
+              -- The same visits are counted once, whoever counted most.
+              (select case when max(s.visits) is not null then least(max(s.visits), 2147483647)::int end
+                 from old_address_seen s where s.site_id = $1 and s.address = g.address),
+              g.last_seen, g.status, g.title, g.text, array(select jsonb_array_elements_text(g.headings)), g.language, g.kind, g.noise
+         from gathered g where g.n > $2 and g.n <= $3
        on conflict (site_id, address) do update set
+         visits = excluded.visits,
          last_seen = greatest(o.last_seen, excluded.last_seen),
          status = case when excluded.status is not null and (o.last_seen is null or excluded.last_seen is null or excluded.last_seen >= o.last_seen) then excluded.status else o.status end,
          title = coalesce(excluded.title, o.title), text = coalesce(excluded.text, o.text),
          headings = case when excluded.headings = '{}' then o.headings else excluded.headings end, language = coalesce(excluded.language, o.language),
          -- A list says more than a log's guess; what a person said stays.
-         kind = case when o.kind_by is not null then o.kind when $11 or (o.kind = 'noise' and excluded.kind <> 'noise') then excluded.kind else o.kind end,
-         noise = case when o.kind_by is not null then o.noise when $11 or (o.kind = 'noise' and excluded.kind <> 'noise') then excluded.noise else o.noise end
+         kind = case when o.kind_by is not null then o.kind when $4 or (o.kind = 'noise' and excluded.kind <> 'noise') then excluded.kind else o.kind end,
+         noise = case when o.kind_by is not null then o.noise when $4 or (o.kind = 'noise' and excluded.kind <> 'noise') then excluded.noise else o.noise end
        returning (xmax = 0) as is_fresh
      ) select count(*) filter (where is_fresh)::int as fresh from kept`,
-    [
-      gathering.site,
-      some.map(({ address }) => address),
-      some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))),
-      some.map(({ status }) => status ?? null),
-      some.map(({ title }) => text(title)),
-      some.map((each) => text(each.text?.slice(0, TEXT_LETTERS))),
-      some.map(({ headings }) => JSON.stringify(headings ?? []).replaceAll('\\u0000', '')),
-      some.map(({ language }) => text(language)),
-      some.map(({ kind }) => kind.kind),
-      some.map(({ kind }) => (kind.kind === 'noise' ? kind.why : null)),
-      isListed,
-    ],
-  );
-  await tx.run(
-    `insert into old_address_seen as s (site_id, address, source, visits, last_seen)
-     select $1, t.address, $2, t.visits, t.last_seen from unnest($3::text[], $4::bigint[], $5::timestamptz[]) as t(address, visits, last_seen)
-     on conflict (site_id, address, source) do update set
-       visits = case when $6 then coalesce(s.visits, 0) + coalesce(excluded.visits, 0) else coalesce(excluded.visits, s.visits) end, last_seen = greatest(s.last_seen, excluded.last_seen)`,
-    [
-      gathering.site,
-      gathering.source,
-      some.map(({ address }) => address),
-      some.map(({ visits }) => visits ?? null),
-      some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))),
-      gathering.addUp ?? false,
-    ],
-  );
-  await tx.run(
-    `update old_address o set visits = s.visits from (
-       select address, case when max(visits) is not null then least(max(visits), 2147483647)::int end as visits from old_address_seen where site_id = $1 and address = any($2) group by address
-     ) s where o.site_id = $1 and o.address = s.address and o.visits is distinct from s.visits`,
-    [gathering.site, some.map(({ address }) => address)],
+    [...piece, isListed(source)],
   );
   return fresh;
 }
