@@ -2,7 +2,7 @@
  * Reads a file of old addresses as it comes in: an access log, a sitemap, a listing, a table, a page or plain
  * lines, packed by gzip or not. A log may be larger than memory; everything else is small enough to be held.
  */
-import { createHash } from 'node:crypto';
+import { on } from 'node:events';
 import { Readable } from 'node:stream';
 import type { MessagePort } from 'node:worker_threads';
 import { createGunzip } from 'node:zlib';
@@ -13,7 +13,7 @@ import { unread, type NotRead } from '@fastigium/core/redirects';
 import {
   gatherSightings,
   guessColumns,
-  LogReader,
+  LogScanner,
   readCount,
   readIndexPage,
   readLogLine,
@@ -24,7 +24,7 @@ import {
   type Sighting,
 } from '@fastigium/core/redirects/gather';
 import { readSitemap } from '@fastigium/core/sitemap';
-import { decodePieces, withoutMark } from '@fastigium/core/text';
+import { withoutMark } from '@fastigium/core/text';
 import { writeCopiedRows } from '../features/redirects/gather/copied.ts';
 import { isListed } from '../features/redirects/gather/sources.ts';
 
@@ -51,7 +51,6 @@ export type OldFile =
       readonly pieces: number;
       readonly notRead: readonly NotRead[];
       readonly notReadCount: number;
-      readonly fingerprint: string;
       /** The first line of a table that names its columns. */
       readonly names?: readonly string[];
     } & Omit<GatheredAddresses, 'rows'>)
@@ -70,25 +69,24 @@ const MOST_BYTES = 64 * 1024 * 1024; // 64 MiB
 /** A few kilobytes of gzip can stand for any number of bytes. */
 const MOST_UNPACKED = 16 * 1024 * 1024 * 1024; // 16 GiB
 const FIRST_BYTES = 64 * 1024; // 64 KiB
-const MOST_LINE = 64 * 1024; // 64 KiB
 const MOST_NOT_READ = 200;
 const SHOWN_ROWS = 6;
+const AHEAD = 4;
 
 export async function readOldAddresses(request: OldFileRequest): Promise<OldFile> {
   const { port, columns, hasNames } = request;
-  const hash = createHash('sha256');
   try {
-    const pieces = unpackPieces(readPieces(port), hash);
+    const pieces = unpackPieces(readPieces(port));
     const { first, all } = await withFirst(pieces);
     if (first.length === 0) return { kind: 'unreadable', why: reason('empty') };
     const text = first.toString('utf8');
     if (isBinary(first)) return { kind: 'unreadable', why: reason('no-text') };
     if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined))
-      return send(request, await readLog(all), hash.digest('hex'));
+      return send(request, await readLog(request, all));
     const whole = await holdText(all);
     if (whole === undefined) return { kind: 'unreadable', why: reason('larger-no-log', { most: MOST_BYTES }) };
     const read = readText(whole, columns, hasNames);
-    return read.kind === 'read' ? send(request, read, hash.digest('hex')) : read;
+    return read.kind === 'read' ? send(request, mergeRead(request, read)) : read;
   } catch (error) {
     if (error instanceof Error && 'code' in error && String(error.code).startsWith('Z_'))
       return { kind: 'unreadable', why: reason('gzip-broken') };
@@ -96,24 +94,23 @@ export async function readOldAddresses(request: OldFileRequest): Promise<OldFile
   }
 }
 
-/** Merges and judges what was read, and sends its rows on. */
+/** What stands for the same address is one. */
+function mergeRead({ domains, domain }: OldFileRequest, { sightings, ...read }: Read) {
+  const context = { domains: new Set(domains), domain, isListed: isListed(read.source), isLive: false };
+  return { ...read, gathered: gatherSightings(sightings, context) };
+}
+
+/** Sends the rows on, and says what there was. */
 function send(
-  { port, domains, domain }: OldFileRequest,
-  { sightings, dropped = 0, ...read }: Read,
-  fingerprint: string,
+  { port }: OldFileRequest,
+  { gathered: { rows, ...counts }, ...read }: ReturnType<typeof mergeRead>,
 ): OldFile {
-  const { rows, ...counts } = gatherSightings(sightings, {
-    domains: new Set(domains),
-    domain,
-    isListed: isListed(read.source),
-    isLive: false,
-  });
   let pieces = 0;
   for (const piece of writeCopiedRows(rows)) {
     port.postMessage(piece, [piece.buffer]);
     pieces += 1;
   }
-  return { ...read, ...counts, leftOut: counts.leftOut + dropped, count: rows.length, pieces, fingerprint };
+  return { ...read, ...counts, count: rows.length, pieces };
 }
 
 interface Read {
@@ -123,8 +120,6 @@ interface Read {
   readonly notRead: readonly NotRead[];
   readonly notReadCount: number;
   readonly names?: readonly string[];
-  /** Addresses of a log beyond as many as are held. */
-  readonly dropped?: number;
 }
 
 function readText(
@@ -255,88 +250,45 @@ function readTable(rows: readonly (readonly string[])[], columns: Columns, hasNa
   };
 }
 
-async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
-  const tally = new Tally();
-  const reader = new LogReader();
+async function readLog(
+  { domains, domain }: OldFileRequest,
+  pieces: AsyncIterable<Buffer>,
+): Promise<Omit<Read, 'sightings'> & { readonly gathered: GatheredAddresses }> {
+  const tally = new Tally({ domains: new Set(domains), domain });
   const notRead: NotRead[] = [];
   let notReadCount = 0;
-  let line = 0;
-  for await (const text of readLines(pieces)) {
-    line += 1;
-    if (text === '') continue;
-    const request = text === undefined ? undefined : reader.read(text);
-    if (request) tally.add(request);
-    else {
-      notReadCount += 1;
-      if (notRead.length < MOST_NOT_READ)
-        notRead.push({
-          line,
-          text: (text ?? '').slice(0, 200),
-          why: unread(text === undefined ? 'line-too-long' : 'no-log-line'),
-        });
-    }
-  }
-  return { kind: 'read', source: 'log', sightings: listTallied(tally), notRead, notReadCount, dropped: tally.dropped };
-}
-
-function* listTallied(tally: Tally): Generator<Sighting> {
-  for (const each of tally.all())
-    yield {
-      address: each.address,
-      visits: each.visits,
-      lastSeenMs: each.lastSeenMs,
-      status: each.status,
-      asked: each,
-    };
+  const scanner = new LogScanner(tally, (line, text) => {
+    notReadCount += 1;
+    if (notRead.length < MOST_NOT_READ)
+      notRead.push({
+        line,
+        text: (text ?? '').slice(0, 200),
+        why: unread(text === undefined ? 'line-too-long' : 'no-log-line'),
+      });
+  });
+  for await (const piece of pieces) scanner.scan(piece);
+  scanner.end();
+  return { kind: 'read', source: 'log', gathered: tally.gather(), notRead, notReadCount };
 }
 
 function boundNotRead(notRead: readonly NotRead[]): { notRead: readonly NotRead[]; notReadCount: number } {
   return { notRead: notRead.slice(0, MOST_NOT_READ), notReadCount: notRead.length };
 }
 
-/** Lines without their ends; undefined for one that is longer than any line of a log. */
-async function* readLines(pieces: AsyncIterable<Buffer>): AsyncGenerator<string | undefined> {
-  const decode = decodePieces('utf-8');
-  let isFirst = true;
-  let rest = '';
-  let isTooLong = false;
-  for await (const piece of pieces) {
-    const text = rest + decode(piece);
-    const parts = (isFirst ? withoutMark(text) : text).split('\n');
-    rest = parts.pop() ?? '';
-    // A mark of three bytes may come in pieces: the beginning lasts until there is a letter.
-    isFirst &&= text === '';
-    for (const part of parts) {
-      yield isTooLong || part.length > MOST_LINE ? undefined : part.endsWith('\r') ? part.slice(0, -1) : part;
-      isTooLong = false;
-    }
-    if (rest.length > MOST_LINE) [rest, isTooLong] = ['', true];
-  }
-  if (rest !== '' || isTooLong) yield isTooLong ? undefined : rest;
-}
-
+/** Some are asked for ahead, so that the next is here when one is read. */
 async function* readPieces(port: MessagePort): AsyncGenerator<Buffer> {
-  for (;;) {
-    const answer = new Promise<Uint8Array | null>((resolve) => port.once('message', resolve));
-    port.postMessage('more');
-    const piece = await answer;
+  const pieces = on(port, 'message') as AsyncIterableIterator<[Uint8Array | null]>;
+  for (let ahead = 0; ahead < AHEAD; ahead += 1) port.postMessage('more');
+  for await (const [piece] of pieces) {
     if (piece === null) return;
-    yield Buffer.from(piece);
+    port.postMessage('more');
+    yield Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength);
   }
 }
 
 /** RFC 1952: gzip begins with 1f 8b. */
-async function* unpackPieces(
-  pieces: AsyncGenerator<Buffer>,
-  hash: { update(bytes: Buffer): unknown },
-): AsyncGenerator<Buffer> {
-  const hashed = async function* () {
-    for await (const piece of pieces) {
-      hash.update(piece);
-      yield piece;
-    }
-  };
-  const { first, all } = await withFirst(hashed());
+async function* unpackPieces(pieces: AsyncGenerator<Buffer>): AsyncGenerator<Buffer> {
+  const { first, all } = await withFirst(pieces);
   if (first[0] !== 0x1f || first[1] !== 0x8b) {
     yield* all;
     return;

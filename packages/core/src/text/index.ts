@@ -46,6 +46,12 @@ export function decodeStrictly(bytes: Uint8Array, encoding: string): string | un
   }
 }
 
+/**
+ * A text of its own: one that was cut out of a longer text keeps all of that in memory, in every engine that does not
+ * copy what it cuts out.
+ */
+export const copyText = (text: string): string => ` ${text}`.slice(1);
+
 /** The text without a byte order mark at its start, which is no letter of it (Unicode standard, section 23.8). */
 export const withoutMark = (text: string): string => text.replace(/^\uFEFF/, '');
 

@@ -42,7 +42,7 @@ export class LogReader {
     const request = parts && REQUEST.exec(unescapeText(parts[2] ?? ''));
     if (!request) return undefined;
     const [, time = '', , status, referrer, agent] = parts;
-    if (time !== this.#time) [this.#time, this.#atMs] = [time, readTime(time)];
+    if (time !== this.#time) [this.#time, this.#atMs] = [time, readLogTime(time)];
     if (this.#atMs === undefined) return undefined;
     return {
       method: request[1] ?? '',
@@ -55,7 +55,8 @@ export class LogReader {
   }
 }
 
-function readTime(text: string): number | undefined {
+/** `25/Nov/2026:10:00:00 +0000` as milliseconds since 1970, UTC. */
+export function readLogTime(text: string): number | undefined {
   const parts = TIME.exec(text);
   if (!parts) return undefined;
   const [, day, month = '', year, hour, minute, second, sign, zoneHours, zoneMinutes] = parts;

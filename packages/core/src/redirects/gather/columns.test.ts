@@ -16,6 +16,7 @@ import {
   readLogLine,
   readPasted,
   Tally,
+  type TallyOptions,
 } from './index.ts';
 
 describe('columns of a table', () => {
@@ -161,7 +162,6 @@ describe('requests added up', () => {
     ).toEqual([
       {
         address: '/a',
-        host: undefined,
         visits: 2,
         robotVisits: 1,
         answered: 2,
@@ -173,18 +173,24 @@ describe('requests added up', () => {
     expect(tallied(request(), request({ status: 404 }))[0]).toMatchObject({ lastSeenMs: 1000, status: 404 });
   });
 
-  it('are of hosts each for itself, and of nothing that is no address', () => {
-    expect(
-      tallied(request({ target: 'http://old.example/a' }), request()).map(({ host, address }) => [host, address]),
-    ).toEqual([
-      ['old.example', '/a'],
-      [undefined, '/a'],
+  it('are of an old domain that is told apart, of the site itself, and of nothing that is no address', () => {
+    const requests = [request({ target: 'http://old.example/a' }), request(), request({ target: 'javascript:x' })];
+    const count = (options: Partial<TallyOptions>) => {
+      const tally = new Tally(options);
+      for (const each of requests) tally.add(each);
+      return [...tally.all()].map(({ address, visits }) => [address, visits]);
+    };
+    expect(count({})).toEqual([['/a', 2]]);
+    const domains = new Set(['old.example']);
+    expect(count({ domains })).toEqual([
+      ['//old.example/a', 1],
+      ['/a', 1],
     ]);
-    expect(tallied(request({ target: 'javascript:x' }))).toEqual([]);
+    expect(count({ domains, domain: 'old.example' })).toEqual([['//old.example/a', 2]]);
   });
 
   it('are let go of where there are too many, those that failed once first, and only as many as need be', () => {
-    const tally = new Tally(1000);
+    const tally = new Tally({ most: 1000 });
     for (let n = 0; n < 250; n += 1) tally.add(request({ target: `/kept${n}` }));
     for (let n = 0; n < 750; n += 1) tally.add(request({ target: `/guess${n}`, status: 404 }));
     expect(tally.dropped).toBe(0);
@@ -196,7 +202,7 @@ describe('requests added up', () => {
   });
 
   it('are let go of the less visited first, and at last whatever they are', () => {
-    const tally = new Tally(10);
+    const tally = new Tally({ most: 10 });
     const ask = (target: string, times: number) => {
       for (let n = 0; n < times; n += 1) tally.add(request({ target }));
     };
@@ -214,13 +220,13 @@ describe('requests added up', () => {
     const address = fc.constantFrom('/a', '/%61', '/b/../a', '/b', '//c.example/a', 'http://c.example/%61');
     fc.assert(
       fc.property(fc.array(address, { maxLength: 30 }), (asked) => {
-        const tally = new Tally();
+        const tally = new Tally({ domains: new Set(['c.example']) });
         for (const target of asked) tally.add(request({ target }));
-        const counts = new Map([...tally.all()].map((each) => [`${each.host ?? ''}${each.address}`, each.visits]));
+        const counts = new Map([...tally.all()].map((each) => [each.address, each.visits]));
         const count = (...spellings: string[]) => asked.filter((each) => spellings.includes(each)).length || undefined;
         expect(counts.get('/a')).toBe(count('/a', '/%61', '/b/../a'));
         expect(counts.get('/b')).toBe(count('/b'));
-        expect(counts.get('c.example/a')).toBe(count('//c.example/a', 'http://c.example/%61'));
+        expect(counts.get('//c.example/a')).toBe(count('//c.example/a', 'http://c.example/%61'));
       }),
     );
   });

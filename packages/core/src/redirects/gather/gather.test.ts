@@ -92,7 +92,6 @@ describe('a tally of requests', () => {
     expect([...tally.all()]).toEqual([
       {
         address: '/a~b',
-        host: undefined,
         visits: 3,
         robotVisits: 1,
         answered: 3,

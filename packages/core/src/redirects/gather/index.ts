@@ -11,4 +11,5 @@ export {
   type Sighting,
   type SightingContext,
 } from './sightings.ts';
-export { isRobot, MOST_ADDRESSES, Tally, type Tallied } from './tally.ts';
+export { LogScanner, type TellNotRead } from './logScanner.ts';
+export { isRobot, MOST_ADDRESSES, Tally, type Tallied, type TallyOptions } from './tally.ts';

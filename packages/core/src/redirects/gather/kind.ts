@@ -30,6 +30,10 @@ const PROBE =
 /** The same folder again and again, or a query without end: links that a program wrote by mistake. */
 const ENDLESS = /(?:\/([^/]+)(?:\/\1){2,}(?:\/|$))|^.{1500,}$/;
 
+/** Whether it is noise whatever it is called: nobody was answered, and nobody came by a link. */
+export const isNoise = ({ answered, visits, referred }: Asked): boolean =>
+  answered === 0 && (visits === 0 || referred === 0);
+
 /** @param address normal address @param asked what a log says of it, where there is one @param isListed by a sitemap, a search index, a crawl or a person @param isLive asked of the new site: what answered before the move is not known of it */
 export function judgeKind(address: string, asked: Asked | undefined, isListed: boolean, isLive = false): AddressKind {
   const path = address.replace(/\?.*$/s, '');

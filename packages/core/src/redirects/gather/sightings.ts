@@ -59,7 +59,8 @@ export function gatherSightings(sightings: Iterable<Sighting>, context: Sighting
     if (kind.kind === 'file') files += 1;
     (kind.kind === 'noise' ? noise : rows).push({ ...sighting, kind });
   }
-  const kept = noise.length <= MOST_NOISE ? noise : noise.sort(compareVisits).slice(0, MOST_NOISE);
+  // Visits of robots count here: they say what is asked for again and again.
+  const kept = keepMostVisited(noise, ({ visits = 0, asked }) => visits + (asked?.robotVisits ?? 0));
   return {
     rows: [...rows, ...kept],
     read: merged.size,
@@ -69,10 +70,11 @@ export function gatherSightings(sightings: Iterable<Sighting>, context: Sighting
   };
 }
 
-/** Visits of robots count here: they say what is asked for again and again. */
-function compareVisits(a: Sighting, b: Sighting): number {
-  const count = ({ visits = 0, asked }: Sighting) => visits + (asked?.robotVisits ?? 0);
-  return count(b) - count(a) || (a.address < b.address ? -1 : 1);
+/** As many of the noise as are kept, the first of those that are visited alike. */
+export function keepMostVisited<T>(noise: readonly T[], countVisits: (each: T) => number): readonly T[] {
+  return noise.length <= MOST_NOISE
+    ? noise
+    : [...noise].sort((a, b) => countVisits(b) - countVisits(a)).slice(0, MOST_NOISE);
 }
 
 /** Two spellings of one address were visited by the same people's links: their visits add up. */

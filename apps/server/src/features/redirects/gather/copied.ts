@@ -1,5 +1,6 @@
 /** Gathered addresses as rows of the table they are put down in first. */
 import type { GatheredAddress } from '@fastigium/core/redirects/gather';
+import { escapeQuotes } from '@fastigium/core/text';
 import { writeCopyRow } from '../../../db/copyIn.ts';
 
 const TEXT_LETTERS = 1500;
@@ -19,6 +20,10 @@ export function* writeCopiedRows(rows: readonly GatheredAddress[]): Generator<Ui
     );
 }
 
+/** `{"one","two"}` (documentation of PostgreSQL, Arrays, section 8.15.2). */
+const writeArray = (texts: readonly string[]): string =>
+  `{${texts.map((text) => `"${escapeQuotes(text)}"`).join(',')}}`;
+
 function writeRow(n: number, { kind, ...row }: GatheredAddress): string {
   return writeCopyRow([
     n,
@@ -28,7 +33,7 @@ function writeRow(n: number, { kind, ...row }: GatheredAddress): string {
     row.status,
     row.title,
     row.text?.slice(0, TEXT_LETTERS),
-    JSON.stringify(row.headings ?? []).replaceAll('\\u0000', ''),
+    writeArray(row.headings ?? []),
     row.language,
     kind.kind,
     kind.kind === 'noise' ? kind.why : null,

@@ -7,6 +7,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { progressStep } from '@fastigium/contracts/messages/progress';
 import { reason } from '@fastigium/contracts/messages/reason';
 import { COLUMN_MEANINGS, type Columns } from '@fastigium/core/redirects/gather';
+import { createHash } from 'node:crypto';
 import { EventEmitter, once } from 'node:events';
 import { Readable } from 'node:stream';
 import { MessageChannel } from 'node:worker_threads';
@@ -106,7 +107,7 @@ export async function gatherFile(
 async function keepColumns(
   tx: Transaction,
   file: BroughtFile,
-  read: Extract<OldFile, { kind: 'read' }>,
+  read: Extract<OldFile, { kind: 'read' }> & { readonly fingerprint: string },
 ): Promise<void> {
   if (read.source === 'log') {
     const before = await tx.maybeOne('select 1 from gathering where site_id = $1 and fingerprint = $2 limit 1', [
@@ -169,15 +170,19 @@ async function readThrough(
   { read, sizeBytes }: Pick<Upload, 'read' | 'sizeBytes'>,
   rows: Uint8Array[],
   job?: Followed,
-): Promise<OldFile> {
+): Promise<OldFile & { readonly fingerprint: string }> {
   const domains = await readOldDomains(deps.db, site);
   const { port1, port2 } = new MessageChannel();
   const pieces = read()[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
   const stop = new AbortController();
+  const hash = createHash('sha256');
   let done = 0;
   const feed = async () => {
     const { value, done: isOver } = await pieces.next();
-    if (!isOver) done += value.length;
+    if (!isOver) {
+      hash.update(value);
+      done += value.length;
+    }
     job?.report({ step: progressStep('reading-addresses'), done, total: sizeBytes, unit: 'bytes' });
     port1.postMessage(isOver ? null : value);
   };
@@ -197,7 +202,7 @@ async function readThrough(
     );
     // What a thread answers and what it sent before come by different ways.
     while (old.kind === 'read' && rows.length < old.pieces) await once(arrived, 'piece');
-    return old;
+    return { ...old, fingerprint: hash.digest('hex') };
   } catch (error) {
     job?.signal.throwIfAborted();
     throw stop.signal.aborted ? stop.signal.reason : error;

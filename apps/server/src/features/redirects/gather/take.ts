@@ -67,7 +67,7 @@ export async function takeCopied(
   await tx.run(
     `create temp table if not exists gathered (
        n integer primary key, address text not null, visits bigint, last_seen timestamptz, status integer, title text,
-       text text, headings jsonb not null, language text, kind text not null, noise text
+       text text, headings text[] not null, language text, kind text not null, noise text
      ) on commit delete rows`,
   );
   await tx.run('delete from gathered');
@@ -143,7 +143,7 @@ async function keepPiece(tx: Transaction, { site, source, addUp = false }: Found
               -- The same visits are counted once, whoever counted most.
               (select case when max(s.visits) is not null then least(max(s.visits), 2147483647)::int end
                  from old_address_seen s where s.site_id = $1 and s.address = g.address),
-              g.last_seen, g.status, g.title, g.text, array(select jsonb_array_elements_text(g.headings)), g.language, g.kind, g.noise
+              g.last_seen, g.status, g.title, g.text, g.headings, g.language, g.kind, g.noise
          from gathered g where g.n > $2 and g.n <= $3
        on conflict (site_id, address) do update set
          visits = excluded.visits,
