@@ -311,6 +311,38 @@ describe('whatever is asked for', () => {
   );
 });
 
+describe('a pattern that asks for a query', () => {
+  // A live page, an old address below it, and the front page itself: none of them has a query, and `?` alone is none.
+  const asking: Rule[] = [
+    { from: '/visit/?*', isPattern: true, status: 301, to: '/about.html' },
+    { from: '/list?*', isPattern: true, status: 302, to: '/sky/tonight.html' },
+    { from: '/?page=:n', isPattern: true, status: 301, to: '/about.html?n=:n' },
+    { from: '/?*', isPattern: true, status: 301, to: '/' },
+  ];
+  const asked = [
+    '/',
+    '/?',
+    '/?x',
+    '/?page=7',
+    '/visit/',
+    '/visit/?',
+    '/visit/?a=1',
+    '/visit?a=1',
+    '/list',
+    '/list?',
+    '/list?b',
+  ];
+
+  it.each([
+    ['nginx', () => startNginx(folder.path, writeNginxRules(asking).files)],
+    ['Apache', () => startApache(folder.path, 'apache-asking', writeApacheMapRules(asking).files, false)],
+  ])('leaves those without one alone: %s', async (_name, start) => {
+    const server = await start();
+    running.push(server);
+    expect(await differences(server, asking, asked)).toEqual([]);
+  });
+});
+
 describe('plain forms are read as the server they were written for understands them', () => {
   const asked = [
     '/service',

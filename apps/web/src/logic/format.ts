@@ -57,3 +57,11 @@ export function reckonPercent(part: number, whole: number): number {
   if (part > 0 && exact < 1) return 1;
   return Math.round(exact);
 }
+
+/** `37%`; what is there and less than one of a hundred is said so, and what is nearly all, too. */
+export function formatShare(part: number, whole: number): string {
+  const exact = whole === 0 ? 0 : (part / whole) * 100;
+  if (part > 0 && exact < 1) return say('format.lessThan', { percent: 1 });
+  if (part < whole && exact > 99) return say('format.moreThan', { percent: 99 });
+  return `${Math.round(exact)}%`;
+}

@@ -15,7 +15,7 @@ import { readTypedTarget } from '../stations/shared/pickedTarget.ts';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { deriveBays } from './bays.ts';
 import { find } from './find.ts';
-import { count, reckonPercent, formatSize, formatWhen } from './format.ts';
+import { count, formatShare, reckonPercent, formatSize, formatWhen } from './format.ts';
 import { isTyping, matchesKey } from './keys.ts';
 
 describe('a browser, by what it calls itself', () => {
@@ -65,6 +65,17 @@ describe('figures', () => {
     [1, 2, 50],
     [5, 5, 100],
   ])('%i of %i are %i percent', (part, whole, expected) => expect(reckonPercent(part, whole)).toBe(expected));
+
+  it.each([
+    [0, 0, '0%'],
+    [0, 50_000, '0%'],
+    [1, 50_000, 'less than 1%'],
+    [1, 100, '1%'],
+    [1, 3, '33%'],
+    [99, 100, '99%'],
+    [49_999, 50_000, 'more than 99%'],
+    [50_000, 50_000, '100%'],
+  ])('%i of %i are said to be %s', (part, whole, expected) => expect(formatShare(part, whole)).toBe(expected));
 
   it('agrees with its noun', () =>
     expect([count(1, 'page'), count(0, 'page'), count(1234, 'entry', 'entries')]).toEqual([

@@ -7,7 +7,7 @@ import { formatFigure } from '../../logic/format.ts';
 import { useSite } from '../../stores/site.ts';
 import { listBranches, prepareBulkDecision, filterConcerned, type BulkAnswer } from './bulk.ts';
 import { SURE } from './coverage.ts';
-import EvidenceTicks from './EvidenceTicks.vue';
+import ProbabilityBar from './ProbabilityBar.vue';
 import { say } from './words.ts';
 
 const props = defineProps<{ rows: readonly RedirectRow[]; home: string | undefined }>();
@@ -109,7 +109,7 @@ async function take(): Promise<void> {
               >→ {{ row.suggestion?.address }}, {{ row.suggestion?.title }}</span
             ></span
           >
-          <EvidenceTicks v-if="answer === 'suggested'" :probability="row.suggestion?.probability"
+          <ProbabilityBar v-if="answer === 'suggested'" :probability="row.suggestion?.probability"
         /></label>
       </li>
     </ul>

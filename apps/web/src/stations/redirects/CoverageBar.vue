@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { reckonPercent } from '../../logic/format.ts';
+import { formatShare } from '../../logic/format.ts';
 import { MUCH_HOME, type Coverage } from './coverage.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
@@ -17,7 +17,7 @@ const parts = computed(() => {
     { words: say('coverageBar.lost'), value: lost, wrong: false },
   ]
     .filter(({ value, words }) => value > 0 || words === 'lost')
-    .map(({ words, value, wrong }) => ({ text: `${reckonPercent(value, visits)}% ${words}`, wrong }));
+    .map(({ words, value, wrong }) => ({ text: `${formatShare(value, visits)} ${words}`, wrong }));
 });
 </script>
 
@@ -36,7 +36,7 @@ const parts = computed(() => {
       ><RichWords
         :words="
           say.parts('coverageBar.ofOldAddressesLandOn', {
-            landing: reckonPercent(sums.landing, sums.visits),
+            landing: formatShare(sums.landing, sums.visits),
             hasVisits: sums.hasVisits,
             visits: sums.visits,
           })

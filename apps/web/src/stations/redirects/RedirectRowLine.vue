@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { formatFigure } from '../../logic/format.ts';
 import { LIKELY } from './coverage.ts';
 import { formatShownAddress } from '../shared/settling/shownAddress.ts';
-import EvidenceTicks from './EvidenceTicks.vue';
+import ProbabilityBar from './ProbabilityBar.vue';
 import { NOISE_WORDS } from '../shared/settling/noise.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
@@ -77,7 +77,7 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
         >{{ landing.words }}</span
       >
     </span>
-    <EvidenceTicks v-if="isOpen" :probability="row.suggestion?.probability" />
+    <ProbabilityBar v-if="isOpen" :probability="row.suggestion?.probability" />
     <span v-else class="quiet">{{ row.status ?? '' }}</span>
   </div>
 </template>

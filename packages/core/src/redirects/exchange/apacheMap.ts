@@ -96,7 +96,7 @@ function writeConfiguration(plan: Plan): string {
     'RewriteRule ^ - [E=ASKED:%1]',
     '# Addresses with a query of their own, before any file.',
     ...found('q', `${path}?%{QUERY_STRING}`, plan.queries),
-    ...plan.queryPatterns.flatMap((each) => writePatternLines(each, '%{ENV:ASKED}?%{QUERY_STRING}')),
+    ...plan.queryPatterns.flatMap((each) => writePatternLines(each, '%{ENV:ASKED}?%{QUERY_STRING}', [HAS_QUERY])),
     '# Files that are the answer of another address.',
     ...found('b', path, plan.beforeFiles),
     '# A live page goes before its redirect.',
@@ -165,18 +165,21 @@ function answerLines(
     `RewriteRule ^ ${quoteValue(`${to}${query}${fragment}`)} [R=${status},NE,L,QSD,UnsafeAllow3F]`;
   if (join === '') return [...when([]), rule('')];
   // Conditions are asked in order, and what the last of them remembers is what %1 stands for.
-  return ['RewriteCond %{QUERY_STRING} .', ...when([]), rule(`${join}%{QUERY_STRING}`), ...when([]), rule('')];
+  return [HAS_QUERY, ...when([]), rule(`${join}%{QUERY_STRING}`), ...when([]), rule('')];
 }
 
-function writePatternLines(pattern: PlannedPattern, asked: string): string[] {
+const HAS_QUERY = 'RewriteCond %{QUERY_STRING} .';
+
+/** @param first conditions that hold before the pattern is tried */
+function writePatternLines(pattern: PlannedPattern, asked: string, first: readonly string[] = []): string[] {
   const filled = (pieces: PlannedPattern['to']) =>
     pieces.map((piece) => (typeof piece === 'string' ? escapeLiteral(piece) : `%${piece}`)).join('');
   const condition = `RewriteCond ${quoteValue(asked)} ${quoteValue(`^${pattern.source}$`)}${pattern.ignoresCase ? ' [NC]' : ''}`;
   if (pattern.to[0] !== '/')
-    return answerLines(pattern, (rest) => [condition, ...rest], filled(pattern.to), filled(pattern.fragment));
+    return answerLines(pattern, (rest) => [...first, condition, ...rest], filled(pattern.to), filled(pattern.fragment));
   // What a part holds may begin with a slash.
   const oneSlash = `RewriteCond ${quoteValue(`${filled(pattern.to)} ${filled(pattern.fragment)}`)} "${ONE_SLASH}(\\S*) (.*)$"`;
-  return answerLines(pattern, (rest) => [condition, oneSlash, ...rest], '/%1', '%2');
+  return answerLines(pattern, (rest) => [...first, condition, oneSlash, ...rest], '/%1', '%2');
 }
 
 /** In a substitution these begin a reference, and a backslash takes that from them. */

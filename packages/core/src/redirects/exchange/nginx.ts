@@ -91,7 +91,8 @@ function writeMaps(plan: ServerPlan, all: readonly PlannedPath[]): string {
       'Addresses with a query of their own, before any file.',
       '$uri?$args',
       plan.queries,
-      '$redirect_asked?$args',
+      // Without a query there is no question mark, so that nothing that asks for one fits.
+      '$redirect_asked$is_args$args',
       plan.queryPatterns,
     ),
     ...stage('early', 'Files that are the answer of another address.', '$uri', plan.beforeFiles),
