@@ -24,7 +24,8 @@ import {
   type Sighting,
 } from '@fastigium/core/redirects/gather';
 import { readSitemap } from '@fastigium/core/sitemap';
-import { withoutMark } from '@fastigium/core/text';
+import { decodeStrictly, findEncoding, withoutMark } from '@fastigium/core/text';
+import { decodeTable } from '../features/shared/csvTable.ts';
 import { writeCopiedRows } from '../features/redirects/gather/copied.ts';
 import { isListed } from '../features/redirects/gather/sources.ts';
 
@@ -80,9 +81,10 @@ export async function readOldAddresses(request: OldFileRequest): Promise<OldFile
     const { first, all } = await withFirst(pieces);
     if (first.length === 0) return { kind: 'unreadable', why: reason('empty') };
     const text = first.toString('utf8');
-    if (isBinary(first)) return { kind: 'unreadable', why: reason('no-text') };
+    // A log may hold anything that was asked for; one line in its form is enough to know it.
     if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined))
       return send(request, await readLog(request, all));
+    if (isBinary(first)) return { kind: 'unreadable', why: reason('no-text') };
     const whole = await holdText(all);
     if (whole === undefined) return { kind: 'unreadable', why: reason('larger-no-log', { most: MOST_BYTES }) };
     const read = readText(whole, columns, hasNames);
@@ -326,11 +328,24 @@ async function holdText(pieces: AsyncIterable<Buffer>): Promise<string | undefin
     if (size > MOST_BYTES) return undefined;
     all.push(piece);
   }
-  return Buffer.concat(all).toString('utf8');
+  return decodeList(Buffer.concat(all));
+}
+
+/** What XML declares (XML 1.0, section 4.3.3); else as tables are told by their bytes. */
+function decodeList(bytes: Buffer): string {
+  const declared = /^\s*<\?xml[^>]{0,200}\sencoding\s*=\s*["']([\w.:-]+)["']/.exec(
+    bytes.toString('latin1', 0, 300),
+  )?.[1];
+  const encoding = declared === undefined ? undefined : findEncoding(declared);
+  const declaredText = encoding === undefined ? undefined : decodeStrictly(bytes, encoding);
+  return declaredText === undefined ? decodeTable(bytes).text : withoutMark(declaredText);
 }
 
 function isBinary(first: Buffer): boolean {
+  // UTF-16 is known by its mark; every other letter of it is a NUL.
+  const isWide = (first[0] === 0xff && first[1] === 0xfe) || (first[0] === 0xfe && first[1] === 0xff);
+  if (isWide) return false;
   if (first.includes(0)) return true;
-  const text = first.toString('utf8');
+  const text = decodeTable(first).text;
   return (text.match(/\uFFFD|[\u0001-\u0008\u000e-\u001f]/g)?.length ?? 0) > text.length / 20;
 }

@@ -234,6 +234,9 @@ function onChoose(event: Event): void {
 </template>
 
 <style scoped>
+.job {
+  margin-block-start: 10px;
+}
 p {
   margin: 4px 0;
 }
