@@ -117,6 +117,7 @@ export const ERRORS = {
   'redirect-hidden': { status: 422, parameters: { address: 'text' } },
   'redirect-loop': { status: 422, parameters: { hops: 'text' } },
   'redirect-target-missing': { status: 422, parameters: {} },
+  'redirect-target-user': { status: 422, parameters: { host: 'text' } },
   'no-menu-here': { status: 422, parameters: {} },
   'menu-changed': { status: 409, parameters: {} },
   'no-listing': { status: 422, parameters: {} },

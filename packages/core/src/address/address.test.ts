@@ -5,6 +5,7 @@ import {
   findAddressOfFile,
   listCandidateFiles,
   decodePath,
+  encodeFragment,
   encodePath,
   findFileOfAddress,
   formatAddress,
@@ -329,4 +330,17 @@ describe('addresses from titles', () => {
     expect(findFreeAddress('home', (address) => taken.has(address))).toBe('/home-3/');
     expect(findFreeAddress('', () => false)).toBe('/page/');
   });
+});
+
+// URL standard, "fragment percent-encode set"; the values by Node.js' own URL.
+it.each([
+  ['top', '#top'],
+  ['the café', '#the%20caf%C3%A9'],
+  ['%C3%A9', '#%C3%A9'],
+  ['a"<>`b', '#a%22%3C%3E%60b'],
+  ['a#b?c', '#a#b?c'],
+  ['a\r\n\tb', '#ab'],
+])('the fragment %j stands behind an address as %s', (fragment, written) => {
+  expect(encodeFragment(fragment)).toBe(written);
+  expect(encodeFragment(written.slice(1))).toBe(written);
 });

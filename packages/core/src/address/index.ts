@@ -1,5 +1,5 @@
 export { formatReference, parseReference, removeDotSegments, resolveReference, type Reference } from './reference.ts';
-export { decodePath, encodePath, normalisePathEncoding, normaliseQueryEncoding } from './percent.ts';
+export { decodePath, encodeFragment, encodePath, normalisePathEncoding, normaliseQueryEncoding } from './percent.ts';
 export {
   readAddressOf,
   formatAddress,

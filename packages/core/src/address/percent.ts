@@ -79,3 +79,11 @@ export function decodePath(path: string): string | undefined {
   }
   return decodeStrictly(Uint8Array.from(bytes), 'utf-8');
 }
+
+/**
+ * A fragment as it stands behind an address, its sign with it: what is beyond ASCII is encoded, what is encoded stays
+ * (URL standard, "fragment percent-encode set"); ends of lines and tabs are no part of it.
+ */
+export function encodeFragment(fragment: string): string {
+  return new URL(`#${fragment}`, 'http://here.invalid').hash;
+}

@@ -1,5 +1,5 @@
 /** A draft's redirects as the rules a host applies. */
-import { findAddressOfFile, writeInStyle } from '../address/index.ts';
+import { encodeFragment, findAddressOfFile, writeInStyle } from '../address/index.ts';
 import { isOver, type Redirect, type RedirectTarget, type Rule, type RuleOptions } from '../redirects/index.ts';
 import {
   findDraftAddress,
@@ -297,6 +297,6 @@ function findTargetAddress(
   if (target.kind === 'url') return target.url;
   const page = pages.get(target.page);
   return page && !draft.notReady.has(page.id) && !isOut(draft, page.id)
-    ? findDraftAddress(draft, page) + (target.fragment === undefined ? '' : `#${target.fragment}`)
+    ? findDraftAddress(draft, page) + (target.fragment === undefined ? '' : encodeFragment(target.fragment))
     : undefined;
 }

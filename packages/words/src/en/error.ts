@@ -100,6 +100,8 @@ export const errorWords: CatalogueOf<typeof error> = {
   'redirect-hidden':
     '{address} is a live page of this site, and a live page always answers itself. Choose an old address that is no page any more.',
   'redirect-loop': 'This would send visitors round in a circle: {hops}. Choose another page for it to land on.',
+  'redirect-target-user':
+    'A redirect carries no name or password: whoever follows it to {host} would read them. Leave out what stands before the @.',
   'redirect-target-missing': 'The page it should land on is not in the draft any more. Choose another one.',
   'no-menu-here':
     'No list of links stands around this place. Point at one of several links side by side, or in boxes alike.',

@@ -2,7 +2,7 @@
 import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
-import { splitAddress } from '@fastigium/core/address';
+import { encodeFragment, splitAddress } from '@fastigium/core/address';
 import {
   splitHost,
   indexRules,
@@ -36,8 +36,7 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
       message: decided('redirect-gone', { from }),
     };
   }
-  const target: RedirectTarget =
-    to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target;
+  const target = readTarget(to.target);
   refuseNoListing(draft, target);
   const redirect: Redirect = { from, status: to.status, target, ...readOptions(request, situation) };
   const after: Draft = { ...draft, redirects: new Map(draft.redirects).set(from, redirect) };
@@ -68,10 +67,19 @@ function readOptions(how: Omit<Settling, 'from' | 'to'>, situation: Situation): 
   };
 }
 
-/** A target may carry a fragment, which is no part of an address in its normal form. */
-function readTarget(text: string): string {
-  const hash = text.indexOf('#');
-  return hash < 0 ? readAddress(text) : readAddress(text.slice(0, hash) || '/') + text.slice(hash);
+/** As it stands in a header: what is beyond ASCII is encoded here, once (RFC 9110, section 10.2.2; URL standard). */
+function readTarget(target: RedirectTarget): RedirectTarget {
+  if (target.kind === 'url') {
+    const url = new URL(target.url);
+    if (url.username !== '' || url.password !== '') throw new DomainError('redirect-target-user', { host: url.host });
+    return { kind: 'url', url: url.href };
+  }
+  if (target.kind !== 'address') return target;
+  const hash = target.address.indexOf('#');
+  if (hash < 0) return { kind: 'address', address: readAddress(target.address) };
+  // A fragment is no part of an address in its normal form.
+  const fragment = encodeFragment(target.address.slice(hash + 1));
+  return { kind: 'address', address: readAddress(target.address.slice(0, hash) || '/') + fragment };
 }
 
 async function refuseLivePage(situation: Situation, from: string): Promise<void> {
@@ -163,7 +171,7 @@ function formRedirect(
   return {
     from,
     status: to.status,
-    target: to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target,
+    target: readTarget(to.target),
     ...options,
   };
 }
