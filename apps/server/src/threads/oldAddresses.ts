@@ -37,6 +37,8 @@ export interface OldFileRequest {
   readonly port: MessagePort;
   readonly columns: Columns | undefined;
   readonly hasNames: boolean | undefined;
+  /** Lines and links somebody pasted, whatever else they look like. */
+  readonly isPasted: boolean;
   /** Old domains of the site that are told apart. */
   readonly domains: readonly string[];
   /** Whose addresses those without a host are; undefined for the site itself. */
@@ -80,6 +82,7 @@ export async function readOldAddresses(request: OldFileRequest): Promise<OldFile
     const pieces = unpackPieces(readPieces(port));
     const { first, all } = await withFirst(pieces);
     if (first.length === 0) return { kind: 'unreadable', why: reason('empty') };
+    if (request.isPasted) return send(request, mergeRead(request, readAsText((await holdText(all)) ?? '')));
     const text = first.toString('utf8');
     // A log may hold anything that was asked for; one line in its form is enough to know it.
     if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined))
@@ -159,6 +162,10 @@ function readText(
       if (columns !== undefined) return readTable(rows, columns, hasNames ?? guess.hasNames);
     }
   }
+  return readAsText(text);
+}
+
+function readAsText(text: string): Read {
   const { addresses, notRead } = readPasted(text);
   return {
     kind: 'read',

@@ -105,4 +105,27 @@ describe('a log', () => {
     const options = { domains: new Set(['old.example']), domain: 'old.example' };
     expect(scan(USUAL, [], new Tally(options)).tallied).toMatchObject([{ address: '//old.example/a', visits: 1 }]);
   });
+
+  it('judges an address of an old domain by itself, whatever the domain is called', () => {
+    const options = { domains: new Set(['setup.example']), domain: 'setup.example' };
+    const tally = new Tally(options);
+    scan(USUAL.replace(' 200 ', ' 404 '), [], tally);
+    expect(tally.gather()).toMatchObject({
+      noise: 0,
+      rows: [{ address: '//setup.example/a', kind: { kind: 'page' } }],
+    });
+  });
+
+  it('knows a browser’s name again that is no UTF-8', () => {
+    const [before, behind] = USUAL.split('Mozilla').map((text) => new TextEncoder().encode(text)) as [
+      Uint8Array,
+      Uint8Array,
+    ];
+    const line = [...before, 0xe9, ...new TextEncoder().encode('Mozilla'), ...behind, 0x0a];
+    const tally = new Tally();
+    const scanner = new LogScanner(tally, () => {});
+    scanner.scan(Uint8Array.from([...line, ...line, ...line]));
+    scanner.end();
+    expect([tally.agents, [...tally.all()][0]?.visits]).toEqual([1, 3]);
+  });
 });

@@ -1,7 +1,7 @@
 /** Requests added up by address, in memory that does not grow with the log. */
 import { formatAddress, parseAddress } from '../../address/index.ts';
 import { decodeText } from '../../text/index.ts';
-import { writeWithHost } from '../oldHost.ts';
+import { splitHost, writeWithHost } from '../oldHost.ts';
 import type { LogRequest } from './accessLog.ts';
 import { isNoise, judgeKind, type Asked } from './kind.ts';
 import { ByteTable } from './byteTable.ts';
@@ -80,6 +80,11 @@ export class Tally {
     return this.#dropped;
   }
 
+  /** Browsers and robots whose names are known again. */
+  get agents(): number {
+    return this.#agents.size;
+  }
+
   /** Only what asks for something to look at counts: GET and HEAD (RFC 9110, section 9.3). */
   add({ method, target, status, atMs, referrer, agent }: LogRequest): void {
     if (method !== 'GET' && method !== 'HEAD') return;
@@ -107,7 +112,11 @@ export class Tally {
       if (!PLAIN.test(decodeText(bytes, 'utf-8'))) return false;
       row = this.#addRow(bytes);
     }
-    this.#count(row, asking, known < 0 ? this.#learnRobot(name) : (this.#robots[known] ?? false));
+    this.#count(
+      row,
+      asking,
+      known < 0 ? this.#learnRobot(name, text.subarray(agent.from, agent.to)) : (this.#robots[known] ?? false),
+    );
     return true;
   }
 
@@ -135,7 +144,7 @@ export class Tally {
     for (let row = 0; row < this.#addresses.size; row += 1) {
       const asked = this.#read(row);
       // Nearly all that is noise is told by its figures alone.
-      const kind = isNoise(asked) ? undefined : judgeKind(asked.address, asked, false);
+      const kind = isNoise(asked) ? undefined : judgeAsked(asked);
       if (kind === undefined || kind.kind === 'noise') noise.push(row);
       else {
         if (kind.kind === 'file') files += 1;
@@ -145,7 +154,7 @@ export class Tally {
     const kept = keepMostVisited(noise, (row) => this.#readCount(row, VISITS) + this.#readCount(row, ROBOT_VISITS));
     for (const row of kept) {
       const asked = this.#read(row);
-      rows.push({ ...writeSighting(asked), kind: judgeKind(asked.address, asked, false) });
+      rows.push({ ...writeSighting(asked), kind: judgeAsked(asked) });
     }
     return {
       rows,
@@ -198,10 +207,10 @@ export class Tally {
     this.#lastSeenMs.set(lastSeenMs);
   }
 
-  #learnRobot(agent: string | undefined): boolean {
+  /** @param bytes by which it is known again: what is no UTF-8 has others than its text */
+  #learnRobot(agent: string | undefined, bytes: Uint8Array): boolean {
     const is = isRobot(agent);
-    if (agent !== undefined && this.#agents.size < MOST_AGENTS)
-      this.#robots[this.#agents.add(encoder.encode(agent))] = is;
+    if (agent !== undefined && this.#agents.size < MOST_AGENTS) this.#robots[this.#agents.add(bytes)] = is;
     return is;
   }
 
@@ -235,6 +244,9 @@ export class Tally {
     this.#addresses = addresses;
   }
 }
+
+/** An address is judged by itself, whatever its domain is called. */
+const judgeAsked = (asked: Tallied) => judgeKind(splitHost(asked.address).address, asked, false);
 
 const writeSighting = (asked: Tallied) => ({
   address: asked.address,

@@ -29,6 +29,8 @@ export const broughtFile = z.object({
   /** As JSON; undefined where nobody matched them. */
   columns: z.string().optional(),
   hasNames: z.boolean().optional(),
+  /** Text somebody pasted, which has no name and is neither a table nor a log. */
+  isPasted: z.boolean().optional(),
   /** Whose addresses those without a host are; undefined for the site itself. */
   domain: z.string().optional(),
 });
@@ -47,18 +49,16 @@ export async function takeFile(deps: Deps, file: BroughtFile, upload: Upload): P
   const asked = await askColumns(deps, file, upload);
   if (asked) return asked;
   const kept = deps.keptUploads.keep(upload.keep());
-  return {
-    state: 'taking',
-    job: await deps.db.transaction((tx) =>
-      enqueue(tx, {
-        kind: 'gather',
-        site: file.site,
-        body: { source: 'file', kept, ...file },
-        by: file.by,
-        onlyAt: deps.process,
-      }),
-    ),
-  };
+  const body = { source: 'file', kept, ...file };
+  try {
+    const job = await deps.db.transaction((tx) =>
+      enqueue(tx, { kind: 'gather', site: file.site, body, by: file.by, onlyAt: deps.process }),
+    );
+    return { state: 'taking', job };
+  } catch (error) {
+    await deps.keptUploads.drop(kept);
+    throw error;
+  }
 }
 
 export function takePasted(
@@ -67,7 +67,7 @@ export function takePasted(
 ): Promise<Gathered> {
   const bytes = Buffer.from(text);
   const incoming = { sizeBytes: bytes.length, read: () => Readable.from([bytes]), drop: () => Promise.resolve() };
-  return takeFile(deps, { ...pasted, fileName: '' }, { ...incoming, keep: () => incoming });
+  return takeFile(deps, { ...pasted, fileName: '', isPasted: true }, { ...incoming, keep: () => incoming });
 }
 
 /** @param job told how far it is; whoever stops it leaves nothing of the file behind */
@@ -80,9 +80,9 @@ export async function gatherFile(
   const rows: Uint8Array[] = [];
   const read = await readThrough(deps, file, upload, rows, job);
   if (read.kind === 'columns') return deps.db.transaction((tx) => answerColumns(tx, file.site, read));
-  const name = file.fileName === '' ? 'What was pasted' : file.fileName;
+  const name = file.isPasted ? 'What was pasted' : file.fileName;
   if (read.kind === 'unreadable') throw new DomainError('old-addresses-unreadable', { name, why: read.why });
-  if (read.source === 'pasted' && file.fileName === '' && read.read === 0)
+  if (file.isPasted && read.read === 0)
     throw new DomainError('old-addresses-unreadable', { name, why: reason('no-address-in-it') });
   return deps.db.transaction(async (tx) => {
     await keepColumns(tx, file, read);
@@ -145,7 +145,7 @@ async function answerColumns(
 
 /** Undefined for what is no table, or one whose columns were matched. */
 async function askColumns(deps: Deps, file: BroughtFile, upload: Upload): Promise<Gathered | undefined> {
-  if (file.columns !== undefined) return undefined;
+  if (file.columns !== undefined || file.isPasted) return undefined;
   const beginning = { sizeBytes: SMALL_BYTES, read: () => Readable.from(readBeginning(upload.read())) };
   const read = await readThrough(deps, file, beginning, []);
   return read.kind === 'columns' ? deps.db.transaction((tx) => answerColumns(tx, file.site, read)) : undefined;
@@ -166,7 +166,7 @@ async function* readBeginning(stream: Readable): AsyncGenerator<Buffer> {
 
 async function readThrough(
   deps: Deps,
-  { site, columns, hasNames, domain }: BroughtFile,
+  { site, columns, hasNames, domain, isPasted = false }: BroughtFile,
   { read, sizeBytes }: Pick<Upload, 'read' | 'sizeBytes'>,
   rows: Uint8Array[],
   job?: Followed,
@@ -197,7 +197,7 @@ async function readThrough(
   });
   try {
     const old = await deps.threads.readOldAddresses(
-      { port: port2, columns: readColumns(columns), hasNames, domains, domain },
+      { port: port2, columns: readColumns(columns), hasNames, isPasted, domains, domain },
       job ? AbortSignal.any([stop.signal, job.signal]) : stop.signal,
     );
     // What a thread answers and what it sent before come by different ways.
